@@ -1,0 +1,337 @@
+//! The charge over time, from the first ampere to the chosen end.
+//!
+//! Adaptive steps: long while little changes, and cut back so that they land exactly on every
+//! event (a change of limit, 80 %, the goal, the stop). An event is found by bisection on the
+//! step length, down to a millisecond.
+
+mod model;
+
+pub(crate) use model::{Model, Scale, State};
+
+use crate::chain::{Feed, LimitCode, LoadDraw, OperatingPoint, operating_point};
+use crate::document::EndReason;
+
+/// A curve never has more points than this.
+pub(crate) const MAX_POINTS: usize = 400;
+const EVENT_S: f64 = 1e-3;
+/// The longest a computation looks ahead when no other end comes: 20 days.
+const HORIZON_S: f64 = 20.0 * 86_400.0;
+/// How long a stalled charge is followed.
+const STALL_S: f64 = 86_400.0;
+const MAX_STEPS: usize = 4_000;
+
+/// When a charge is over.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Stops {
+    /// The state of charge wanted.
+    pub(crate) goal_soc: f64,
+    /// Whether reaching it ends the charge (else only the taper does).
+    pub(crate) ends_at_goal: bool,
+    /// Done when a falling current has come down to this, A.
+    pub(crate) taper_a: Option<f64>,
+    /// The current at which even a stalled charge is left, A.
+    pub(crate) give_up_a: f64,
+    pub(crate) stop_v: Option<f64>,
+    pub(crate) limit_s: Option<f64>,
+    /// A run on the load ends below this, V.
+    pub(crate) empty_v: f64,
+}
+
+/// One moment.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Moment {
+    pub(crate) t_s: f64,
+    pub(crate) pack_v: f64,
+    pub(crate) current_a: f64,
+    pub(crate) soc: f64,
+    pub(crate) limit: LimitCode,
+}
+
+/// A charge computed.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Charge {
+    pub(crate) moments: Vec<Moment>,
+    pub(crate) to_cv_s: Option<f64>,
+    pub(crate) to_80_s: Option<f64>,
+    /// When the goal, the taper or the chosen stop was reached.
+    pub(crate) total_s: Option<f64>,
+    pub(crate) reason: EndReason,
+    pub(crate) end: State,
+    /// Into the pack, A·s and J; out of the supply, J; turned to heat in the pack, J.
+    pub(crate) charge_as: f64,
+    pub(crate) pack_j: f64,
+    pub(crate) source_j: f64,
+    pub(crate) pack_heat_j: f64,
+}
+
+struct Attempt {
+    state: State,
+    point: OperatingPoint,
+    pack_v: f64,
+}
+
+/// Computes a charge from a rested state.
+pub(crate) fn simulate(
+    model: &Model<'_>,
+    start_soc: f64,
+    feed: Option<&Feed>,
+    load: LoadDraw,
+    stops: &Stops,
+) -> Charge {
+    Run::new(model, start_soc, feed, load, stops).finish()
+}
+
+struct Run<'a, 'm> {
+    model: &'a Model<'m>,
+    feed: Option<&'a Feed>,
+    load: LoadDraw,
+    stops: &'a Stops,
+    state: State,
+    point: OperatingPoint,
+    pack_v: f64,
+    stalled_at_s: Option<f64>,
+    charge: Charge,
+}
+
+impl<'a, 'm> Run<'a, 'm> {
+    fn new(model: &'a Model<'m>, start_soc: f64, feed: Option<&'a Feed>, load: LoadDraw, stops: &'a Stops) -> Self {
+        let state = State::rested(start_soc);
+        let now = model.now(&state);
+        let point = operating_point(now, feed, load);
+        let mut run = Self {
+            model,
+            feed,
+            load,
+            stops,
+            state,
+            point,
+            pack_v: now.e_v + now.r_ohm * point.pack_a,
+            stalled_at_s: None,
+            charge: Charge {
+                moments: Vec::with_capacity(MAX_POINTS),
+                to_cv_s: None,
+                to_80_s: (start_soc >= 0.8).then_some(0.0),
+                total_s: None,
+                reason: EndReason::TimeLimit,
+                end: state,
+                charge_as: 0.0,
+                pack_j: 0.0,
+                source_j: 0.0,
+                pack_heat_j: 0.0,
+            },
+        };
+        run.note_cv();
+        run.record();
+        run
+    }
+
+    fn attempt(&self, h_s: f64) -> Attempt {
+        let step = self.model.prepare(self.state, self.point.pack_a, h_s);
+        let mut guess_a = self.point.pack_a;
+        let mut point = self.point;
+        let mut pack_v = self.pack_v;
+        for _ in 0..4 {
+            let line = self.model.end_of(&step, guess_a);
+            point = operating_point(line, self.feed, self.load);
+            pack_v = line.e_v + line.r_ohm * point.pack_a;
+            let moved = (point.pack_a - guess_a).abs();
+            guess_a = point.pack_a;
+            if moved <= 1e-7 * guess_a.abs() + 1e-9 {
+                break;
+            }
+        }
+        Attempt { state: step.finish(guess_a), point, pack_v }
+    }
+
+    /// Whether a step passes something it must land on.
+    fn passes_event(&self, next: &Attempt) -> bool {
+        next.point.limit != self.point.limit
+            || (self.charge.to_80_s.is_none() && next.state.soc >= 0.8)
+            || self.ended(next).is_some()
+    }
+
+    /// Why the charge is over at the end of a step, if it is.
+    fn ended(&self, next: &Attempt) -> Option<EndReason> {
+        let stops = self.stops;
+        if self.stalled_at_s.is_some() {
+            return (next.point.pack_a <= stops.give_up_a).then_some(EndReason::Stalled);
+        }
+        if stops.ends_at_goal && next.state.soc >= stops.goal_soc {
+            return Some(EndReason::Goal);
+        }
+        if stops.stop_v.is_some_and(|v| next.pack_v >= v) {
+            return Some(EndReason::StopVoltage);
+        }
+        if next.point.pack_a <= 0.0 && (next.pack_v <= stops.empty_v || next.state.soc <= 0.0) {
+            return Some(EndReason::Discharging);
+        }
+        // Only a voltage makes a current taper; a supply too small to reach the stop does not.
+        let tapering = matches!(next.point.limit, LimitCode::SetVoltage | LimitCode::SourceVoltage);
+        match stops.taper_a {
+            Some(taper_a) if tapering && next.point.pack_a <= taper_a => Some(EndReason::Taper),
+            _ => None,
+        }
+    }
+
+    fn finish(mut self) -> Charge {
+        let first = Attempt { state: self.state, point: self.point, pack_v: self.pack_v };
+        if self.stops.goal_soc < self.state.soc && self.feed.is_some() {
+            return self.close(EndReason::GoalBelowStart, None);
+        }
+        if let Some(reason) = self.ended(&first)
+            && self.over(reason)
+        {
+            return self.charge;
+        }
+        let mut h_s: f64 = 2.0;
+        for _ in 0..MAX_STEPS {
+            let deadline_s = self.deadline_s();
+            h_s = h_s.min(deadline_s - self.state.t_s);
+            if h_s <= EVENT_S {
+                return self.timed_out();
+            }
+            let mut next = self.attempt(h_s);
+            let change = self.roughness(&next);
+            if change > 1.6 && h_s > 0.1 {
+                h_s *= (1.0 / change).clamp(0.2, 0.7);
+                continue;
+            }
+            let mut taken_s = h_s;
+            if self.passes_event(&next) {
+                (taken_s, next) = self.land(h_s, next);
+            }
+            if let Some(reason) = self.advance(taken_s, next) {
+                if self.over(reason) {
+                    return self.charge;
+                }
+                h_s = 60.0;
+                continue;
+            }
+            h_s *= (1.0 / change.max(0.05)).clamp(0.5, 2.0);
+        }
+        self.close(EndReason::TimeLimit, None)
+    }
+
+    /// How rough a step is: 1 is as much as one step should change.
+    fn roughness(&self, next: &Attempt) -> f64 {
+        let soc = (next.state.soc - self.state.soc).abs() / 0.015;
+        let scale_a = self.point.pack_a.abs().max(self.stops.give_up_a).max(1e-6);
+        let current = (next.point.pack_a - self.point.pack_a).abs() / (0.08 * scale_a);
+        let slowing = self.model.slowing(self.state.soc, next.state.soc) / 0.04;
+        soc.max(current).max(slowing)
+    }
+
+    /// The shortest step, to a millisecond, that still passes the event.
+    fn land(&self, h_s: f64, next: Attempt) -> (f64, Attempt) {
+        let (mut before_s, mut after_s, mut after) = (0.0, h_s, next);
+        while after_s - before_s > EVENT_S {
+            let middle_s = 0.5 * (before_s + after_s);
+            let middle = self.attempt(middle_s);
+            if self.passes_event(&middle) {
+                (after_s, after) = (middle_s, middle);
+            } else {
+                before_s = middle_s;
+            }
+        }
+        (after_s, after)
+    }
+
+    /// Takes a step; says why the charge ended, if it did.
+    fn advance(&mut self, h_s: f64, next: Attempt) -> Option<EndReason> {
+        let ended = self.ended(&next);
+        let (i0, i1) = (self.point.pack_a, next.point.pack_a);
+        let (v0, v1) = (self.pack_v, next.pack_v);
+        let soc0 = self.state.soc;
+        // Simpson's rule for a product of two straight lines.
+        let product = |a0: f64, a1: f64, b0: f64, b1: f64| (2.0 * a0 * b0 + a0 * b1 + a1 * b0 + 2.0 * a1 * b1) / 6.0;
+        let pack_j = h_s * product(i0, i1, v0, v1);
+        let stored_v = 0.5 * (self.model.open_circuit_v(soc0) + self.model.open_circuit_v(next.state.soc));
+        let stored_j = (next.state.soc - soc0) * self.model.capacity_as * stored_v;
+        self.charge.charge_as += h_s * 0.5 * (i0 + i1);
+        self.charge.pack_j += pack_j;
+        self.charge.pack_heat_j += pack_j - stored_j;
+        if self.feed.is_some() {
+            let total = |i: f64, v: f64| (i + self.load.current_a(v)).max(0.0);
+            self.charge.source_j += h_s * product(total(i0, v0), total(i1, v1), v0, v1);
+        }
+        (self.state, self.point, self.pack_v) = (next.state, next.point, next.pack_v);
+        if self.charge.to_80_s.is_none() && self.state.soc >= 0.8 {
+            self.charge.to_80_s = Some(self.state.t_s);
+        }
+        self.note_cv();
+        self.record();
+        ended
+    }
+
+    fn note_cv(&mut self) {
+        if self.charge.to_cv_s.is_none() && matches!(self.point.limit, LimitCode::SetVoltage | LimitCode::SourceVoltage)
+        {
+            self.charge.to_cv_s = Some(self.state.t_s);
+        }
+    }
+
+    /// Notes an end; false where the charge is followed further because it stalled.
+    fn over(&mut self, reason: EndReason) -> bool {
+        let t_s = self.state.t_s;
+        let short = self.stops.goal_soc - self.state.soc > 0.05;
+        if reason == EndReason::Taper && short {
+            self.stalled_at_s = Some(t_s);
+            if self.point.pack_a > self.stops.give_up_a {
+                return false;
+            }
+        }
+        self.charge.reason = if self.stalled_at_s.is_some() { EndReason::Stalled } else { reason };
+        let reached = matches!(
+            self.charge.reason,
+            EndReason::Taper | EndReason::Goal | EndReason::StopVoltage | EndReason::TimeLimit
+        );
+        self.charge.total_s = (reached || (reason == EndReason::Discharging && self.feed.is_none())).then_some(t_s);
+        self.charge.end = self.state;
+        true
+    }
+
+    fn deadline_s(&self) -> f64 {
+        let chosen_s = self.stops.limit_s.unwrap_or(HORIZON_S);
+        match self.stalled_at_s {
+            Some(at_s) => (at_s + STALL_S).min(HORIZON_S + STALL_S),
+            None => chosen_s,
+        }
+    }
+
+    /// The deadline has come: a chosen time limit is an end; a charge that never ended by itself
+    /// (a supply that only just carries the load) has stalled.
+    fn timed_out(self) -> Charge {
+        let chosen = self.stops.limit_s.is_some() && self.stalled_at_s.is_none();
+        let total_s = chosen.then_some(self.state.t_s);
+        self.close(if chosen { EndReason::TimeLimit } else { EndReason::Stalled }, total_s)
+    }
+
+    fn close(mut self, reason: EndReason, total_s: Option<f64>) -> Charge {
+        self.charge.reason = reason;
+        self.charge.total_s = total_s;
+        self.charge.end = self.state;
+        self.charge
+    }
+
+    fn record(&mut self) {
+        if self.charge.moments.len() == MAX_POINTS {
+            // Thin out evenly, keeping both ends and every change of limit.
+            let moments = std::mem::take(&mut self.charge.moments);
+            let last = moments.len() - 1;
+            self.charge.moments = moments
+                .iter()
+                .enumerate()
+                .filter(|(n, m)| n % 2 == 0 || *n == last || (*n > 0 && moments[n - 1].limit != m.limit))
+                .map(|(_, m)| *m)
+                .take(MAX_POINTS - 1)
+                .collect();
+        }
+        self.charge.moments.push(Moment {
+            t_s: self.state.t_s,
+            pack_v: self.pack_v,
+            current_a: self.point.pack_a,
+            soc: self.state.soc,
+            limit: self.point.limit,
+        });
+    }
+}

@@ -1,0 +1,51 @@
+//! Checks of what draws from the pack.
+
+use super::{CheckCode, Finding, Situation};
+use crate::chain::LoadDraw;
+use crate::document::EndReason;
+use crate::units::{in_amp_hours, trimmed};
+
+/// A discharge above this rate wants a pack made for it.
+const HIGH_RATE_C: f64 = 3.0;
+
+pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    if s.plan.load == LoadDraw::None {
+        return;
+    }
+    let load_a = s.plan.load.current_a(s.found.rest_v);
+    if s.chosen.is_none() {
+        let c = load_a / in_amp_hours(s.plan.pack.nameplate);
+        if c > HIGH_RATE_C {
+            findings.push(Finding::caution(
+                CheckCode::LoadRateTooHigh,
+                format!(
+                    "{} A is {}C: see that pack, plug and wire are rated for it, and expect heat.",
+                    trimmed(load_a, 1),
+                    trimmed(c, 1)
+                ),
+                &[("current_a", load_a), ("c_rate", c)],
+            ));
+        }
+        return;
+    }
+    if s.charge.reason == EndReason::Discharging || s.first_a() < 0.0 {
+        findings.push(Finding::caution(
+            CheckCode::LoadExceedsCharge,
+            format!(
+                "The load draws {} A, more than comes in: the pack runs down while it is on charge.",
+                trimmed(load_a, 2)
+            ),
+            &[("load_a", load_a)],
+        ));
+    } else if let Some(taper_a) = s.chosen.and_then(|chosen| chosen.stops.taper_a) {
+        findings.push(Finding::caution(
+            CheckCode::LoadPreventsTermination,
+            format!(
+                "The supply's display shows pack and load together: the pack is done when it reads {} A, not {} A.",
+                trimmed(taper_a + load_a, 2),
+                trimmed(taper_a, 2)
+            ),
+            &[("display_a", taper_a + load_a), ("stop_a", taper_a)],
+        ));
+    }
+}

@@ -1,0 +1,308 @@
+//! Checks of the pack.
+
+use super::{CheckCode, Finding, Situation};
+use crate::chemistry::{Chemistry, Family};
+use crate::document::{PackMark, Practice};
+use crate::units::{CRate, in_amp_hours, in_amps, in_celsius, trimmed};
+
+pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    state(s, findings);
+    if s.chosen.is_some() {
+        temperature(s, findings);
+        rate(s, findings);
+        level(s, findings);
+        ending(s, findings);
+        findings.push(Finding::note(
+            CheckCode::PackDataSheet,
+            "Figures not on your label are typical for the chemistry; the pack maker's data sheet overrules them."
+                .to_owned(),
+            &[],
+        ));
+    }
+    always(s, findings);
+}
+
+/// Deep discharge, reversal, retirement.
+fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    if pack.mark == Some(PackMark::Retired) {
+        findings.push(Finding::stop(
+            CheckCode::PackRetired,
+            "This pack is marked as retired: do not charge it. Take it, discharged and taped up, to a battery collection point.".to_owned(),
+            &[],
+        ));
+    }
+    let Some(lowest_v) = s.found.lowest_cell_v(pack.series) else {
+        return;
+    };
+    if lowest_v < 0.0 {
+        findings.push(Finding::stop(
+            CheckCode::PackReversedCell,
+            format!(
+                "A cell reads {} V: reversed, or the meter's leads are. A reversed cell can short inside when charged.",
+                trimmed(lowest_v, 3)
+            ),
+            &[("cell_v", lowest_v)],
+        ));
+    }
+    let line_v = pack.profile.precharge_below_v;
+    if s.chosen.is_none() || lowest_v >= line_v {
+        return;
+    }
+    let values = [("cell_v", lowest_v), ("precharge_below_v", line_v)];
+    if matches!(pack.profile.family, Family::Lithium | Family::Other) {
+        findings.push(Finding::stop(
+            CheckCode::PackDeeplyDischarged,
+            format!(
+                "{} V a cell is under {} V: too low for a normal charge. Copper may have dissolved and can short the cell once it is charged; it must be judged and precharged first, or retired.",
+                trimmed(lowest_v, 3),
+                trimmed(line_v, 2)
+            ),
+            &values,
+        ));
+    } else if pack.profile.family != Family::Capacitor {
+        findings.push(Finding::caution(
+            CheckCode::PackDeeplyDischarged,
+            format!(
+                "{} V a cell is under {} V: deeply discharged. Start at a tenth of the current and see that the voltage climbs within the hour.",
+                trimmed(lowest_v, 3),
+                trimmed(line_v, 2)
+            ),
+            &values,
+        ));
+    }
+}
+
+fn temperature(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let t = in_celsius(pack.temperature);
+    let window = pack.profile.window;
+    let lithium = matches!(pack.profile.family, Family::Lithium | Family::Other);
+    let finding = if lithium { Finding::stop } else { Finding::caution };
+    let name = pack.profile.name;
+    if t < window.min_c {
+        let reason = match pack.profile.family {
+            Family::Lithium | Family::Other => "metal plates onto the anode and stays there",
+            Family::Nickel => "gas builds up faster than the cells can take it back",
+            _ => "the pack takes little and a flat one may be frozen",
+        };
+        findings.push(finding(
+            CheckCode::PackTooCold,
+            format!(
+                "{} °C is below {} °C for charging {name}: {reason}. Warm it first.",
+                trimmed(t, 1),
+                trimmed(window.min_c, 0)
+            ),
+            &[("temperature_c", t), ("min_c", window.min_c)],
+        ));
+    } else if t > window.max_c {
+        findings.push(finding(
+            CheckCode::PackTooHot,
+            format!(
+                "{} °C is above {} °C for charging {name}: let it cool, and find out what warmed it.",
+                trimmed(t, 1),
+                trimmed(window.max_c, 0)
+            ),
+            &[("temperature_c", t), ("max_c", window.max_c)],
+        ));
+    }
+}
+
+fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let Some(chosen) = s.chosen else { return };
+    let pack = &s.plan.pack;
+    // A set current is judged as set: what a supply can give today it may not be tomorrow.
+    let asked_a = match s.plan.settings.current_a {
+        Some(set_a) if s.plan.source.as_ref().is_some_and(crate::source::Source::dials_current) => set_a,
+        _ => s.most_a().max(s.first_a()),
+    };
+    if let Some(bms) = pack.bms_max.map(in_amps)
+        && chosen.feed.current_a.min(chosen.inrush_a) > bms * 1.001
+        && s.most_a() > bms * 1.001
+    {
+        findings.push(Finding::stop(
+            CheckCode::PackBmsOverloaded,
+            format!(
+                "{} A would flow where the BMS allows {} A, and this supply's current cannot be turned down.",
+                trimmed(s.most_a(), 2),
+                trimmed(bms, 2)
+            ),
+            &[("current_a", s.most_a()), ("bms_a", bms)],
+        ));
+    }
+    let Some(hard_a) = pack.hard_limit().map(in_amps) else {
+        return;
+    };
+    let c = asked_a / in_amp_hours(pack.nameplate);
+    if asked_a > hard_a * 1.001 {
+        let (code, whose) = match (pack.mark, pack.rated) {
+            (Some(PackMark::Recovered), _) => (CheckCode::PackRecoveredRate, "this recovered pack may take"),
+            (_, Some(_)) => (CheckCode::PackRateTooHigh, "the label allows"),
+            (_, None) => (CheckCode::PackRateTooHigh, "the chemistry is ever charged with, and no label says more"),
+        };
+        let mut finding = Finding::stop(
+            code,
+            format!(
+                "{} A ({}C) is more than the {} A {whose}: heat and plating age or ignite cells.",
+                trimmed(asked_a, 2),
+                trimmed(c, 2),
+                trimmed(hard_a, 2)
+            ),
+            &[("current_a", asked_a), ("rated_a", hard_a), ("c_rate", c)],
+        );
+        finding.within_acceptance = asked_a <= acceptable_current(s, hard_a) * 1.0001;
+        findings.push(finding);
+    } else if pack.rated.is_none() {
+        let hurry_a = in_amps(CRate(pack.profile.rates.hurry).current(pack.nameplate));
+        if asked_a > hurry_a * 1.001 {
+            findings.push(Finding::caution(
+                CheckCode::PackRateTooHigh,
+                format!("{}C is faster than {} is usually charged without a label that says so ({}C): watch its warmth, or set {} A.", trimmed(c, 2), pack.profile.name, trimmed(pack.profile.rates.hurry, 1), trimmed(hurry_a, 2)),
+                &[("current_a", asked_a), ("rated_a", hard_a), ("c_rate", c)],
+            ));
+        }
+    }
+}
+
+/// The most that may be accepted: half again the label, never past the chemistry's last word.
+fn acceptable_current(s: &Situation<'_>, hard_a: f64) -> f64 {
+    let pack = &s.plan.pack;
+    let last_c = match (pack.profile.chemistry, pack.profile.family) {
+        (Chemistry::Lto, _) => 10.0,
+        (_, Family::Lead) => 0.5,
+        _ => 5.0,
+    };
+    if pack.rated.is_none() {
+        return 0.0;
+    }
+    (1.5 * hard_a).min(last_c * in_amp_hours(pack.nameplate))
+}
+
+/// Cells apart, and who levels them.
+fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let lithium = matches!(pack.profile.family, Family::Lithium | Family::Other);
+    let spread_v = s.found.spread_v();
+    let (Some(chosen), true) = (s.chosen, pack.series > 1) else {
+        return;
+    };
+    if spread_v > 0.010 {
+        let spread_ah = s.found.spread_soc() * in_amp_hours(pack.capacity);
+        let mut message =
+            format!("Cells are {} mV apart, about {} Ah.", trimmed(spread_v * 1e3, 0), trimmed(spread_ah, 2));
+        let mut values = vec![("spread_v", spread_v), ("spread_ah", spread_ah)];
+        if let Some(balance_a) = pack.balance_current.map(in_amps).filter(|_| pack.balanced) {
+            let hours = spread_ah / balance_a;
+            message += &format!(
+                " Levelling them takes about {} at {} A.",
+                crate::units::show_hours(hours),
+                trimmed(balance_a, 2)
+            );
+            values.push(("balance_h", hours));
+        } else if chosen.wanted_v < chosen.level_v - 0.001 {
+            message += &format!(
+                " The charge voltage is lowered from {} to {} V so that the highest ends at full.",
+                trimmed(chosen.level_v, 2),
+                trimmed(chosen.wanted_v, 2)
+            );
+        }
+        findings.push(if spread_v > 0.05 {
+            Finding::caution(CheckCode::PackCellSpread, message, &values)
+        } else {
+            Finding::note(CheckCode::PackCellSpread, message, &values)
+        });
+    }
+    if lithium && !pack.balanced {
+        let known = !s.found.positions_v.is_empty();
+        let full_v = chosen.dial_v / f64::from(pack.series);
+        findings.push(Finding::caution(
+            CheckCode::PackNoBalancing,
+            if known {
+                "Nothing levels the cells in this charge. Read them again near the end and stop if one passes full.".to_owned()
+            } else {
+                format!("Nothing levels the cells, and they were not read: one cell may pass {} V unseen. Read each cell before, and again near the end.", trimmed(full_v, 2))
+            },
+            &[("series", f64::from(pack.series))],
+        ));
+    }
+}
+
+/// Who ends a nickel charge.
+fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let (Some(chosen), true) = (s.chosen, s.plan.pack.profile.timed()) else {
+        return;
+    };
+    let pack = &s.plan.pack;
+    let c = chosen.feed.current_a / in_amp_hours(pack.nameplate);
+    if c >= 0.5 - 1e-9 {
+        let drop_mv = if pack.profile.chemistry == Chemistry::Nicd { 15.0 } else { 5.0 };
+        let pack_mv = drop_mv * f64::from(pack.series);
+        findings.push(Finding::caution(
+            CheckCode::PackEndByHand,
+            format!("No bench supply sees the end of a fast {} charge. Stay: stop when the voltage has dropped {} mV from its peak ({} mV a cell), or when it warms {} °C a minute.", pack.profile.name, trimmed(pack_mv, 0), trimmed(drop_mv, 0), trimmed(c.clamp(0.5, 1.0), 1)),
+            &[("drop_mv", pack_mv), ("c_rate", c)],
+        ));
+    } else if c > 0.12 {
+        findings.push(Finding::caution(
+            CheckCode::PackEndByHand,
+            format!("At {}C there is no voltage drop to stop on and too much current to forget: end it by the clock, and feel its warmth.", trimmed(c, 2)),
+            &[("c_rate", c)],
+        ));
+    }
+}
+
+/// Cautions that always apply.
+fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let uncertain = s.found.high - s.found.low;
+    if uncertain > 0.15 && pack.profile.family != Family::Capacitor {
+        let how = if !pack.profile.voltage_tells_soc {
+            "its rest voltage does not tell"
+        } else if s.found.measured {
+            "the curve is flat there, or the rest short or unknown"
+        } else {
+            "it was not measured"
+        };
+        findings.push(Finding::note(
+            CheckCode::PackSocUncertain,
+            format!(
+                "It starts somewhere between {} and {} %: {how}. The time is that uncertain too.",
+                trimmed(s.found.low * 100.0, 0),
+                trimmed(s.found.high * 100.0, 0)
+            ),
+            &[("soc_low", s.found.low), ("soc_high", s.found.high)],
+        ));
+    }
+    let highest_v = s.charge.moments.iter().map(|m| m.pack_v).fold(s.found.rest_v, f64::max);
+    let highest_v = s.chosen.map_or(highest_v, |chosen| highest_v.max(chosen.dial_v));
+    if highest_v > 60.0 {
+        findings.push(Finding::caution(
+            CheckCode::PackTouchVoltage,
+            format!(
+                "{} V DC can kill: cover every contact, connect with one hand, and nothing on the wrists.",
+                trimmed(highest_v, 0)
+            ),
+            &[("voltage_v", highest_v)],
+        ));
+    }
+    if s.chosen.is_none() {
+        return;
+    }
+    if matches!(pack.profile.family, Family::Lithium | Family::Other) {
+        let cell = pack.profile.name;
+        let extra =
+            if s.plan.practice == Practice::Hurry { " Fast charging warms it: feel it at half time." } else { "" };
+        findings.push(Finding::note(
+            CheckCode::LithiumAttend,
+            format!("{cell}: stay with it, on a surface that does not burn, away from what does.{extra}"),
+            &[],
+        ));
+    }
+    if pack.profile.family == Family::Lead {
+        findings.push(Finding::note(
+            CheckCode::LeadAcidVentilate,
+            "Lead-acid gives off hydrogen near full: fresh air, no sparks, no flame, and the clamps on and off with the supply off.".to_owned(),
+            &[],
+        ));
+    }
+}

@@ -1,0 +1,123 @@
+//! Checks of what is dialled, and of who ends the charge.
+
+use super::{CheckCode, Finding, Situation};
+use crate::document::EndReason;
+use crate::units::{show_hours, trimmed};
+
+pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    cell_count(s, findings);
+    let Some(chosen) = s.chosen else { return };
+    let series = f64::from(s.plan.pack.series);
+    let asked_v = s.plan.settings.voltage_v.map_or(chosen.dial_v, |set_v| set_v.max(chosen.dial_v));
+    let level_problem = highest_cell_problem(s);
+    if asked_v > chosen.ceiling_v + 1e-3 {
+        findings.push(Finding::stop(
+            CheckCode::SettingsVoltageTooHigh,
+            format!(
+                "{} V is {} V a cell; {} is never charged above {} V. Overcharged cells vent and burn.",
+                trimmed(asked_v, 2),
+                trimmed(asked_v / series, 3),
+                s.plan.pack.profile.name,
+                trimmed(chosen.ceiling_v / series, 3)
+            ),
+            &[("voltage_v", asked_v), ("ceiling_v", chosen.ceiling_v)],
+        ));
+    } else if let Some((cell_v, ceiling_v)) = level_problem {
+        findings.push(Finding::stop(
+            CheckCode::SettingsVoltageTooHigh,
+            format!(
+                "At {} V the highest cell would reach {} V, past its {} V, because nothing levels the cells. Leave the voltage open and Rumek lowers it.",
+                trimmed(chosen.dial_v, 2), trimmed(cell_v, 3), trimmed(ceiling_v, 3)
+            ),
+            &[("voltage_v", chosen.dial_v), ("cell_v", cell_v), ("ceiling_v", ceiling_v)],
+        ));
+    }
+    if s.plan.pack.profile.timed() || s.charge.reason == EndReason::GoalBelowStart {
+        return;
+    }
+    if let Some(total_s) = s.charge.total_s {
+        findings.push(Finding::caution(
+            CheckCode::SettingsNoTermination,
+            format!(
+                "A bare supply does not end the charge: you do, about {} after the start. Until then it holds {} V.",
+                show_hours(total_s / 3600.0),
+                trimmed(chosen.dial_v, 2)
+            ),
+            &[("total_h", total_s / 3600.0)],
+        ));
+    }
+    findings.push(Finding::note(
+        CheckCode::SettingsNoTemperatureStop,
+        "Nothing here stops on heat: feel or measure the pack, and stop if it gets more than hand-warm.".to_owned(),
+        &[],
+    ));
+}
+
+/// The highest cell's voltage at the end and its ceiling, where it would pass it.
+fn highest_cell_problem(s: &Situation<'_>) -> Option<(f64, f64)> {
+    let chosen = s.chosen?;
+    let pack = &s.plan.pack;
+    if pack.balanced || s.found.offsets.is_empty() {
+        return None;
+    }
+    let ceiling_v = chosen.ceiling_v / f64::from(pack.series);
+    let highest_v = crate::answer::end_voltages(pack, s.found, s.charge).into_iter().fold(0.0, f64::max);
+    (highest_v > ceiling_v + 1e-3).then_some((highest_v, ceiling_v))
+}
+
+/// Whether the measured voltage fits the cell count, or another one better.
+fn cell_count(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    if !s.found.measured || pack.profile.precharge_below_v <= 0.0 {
+        return;
+    }
+    let series = f64::from(pack.series);
+    let cell_v = s.found.rest_v / series;
+    let profile = &pack.profile;
+    let full_v = profile.ceiling_v;
+    let plausible = |n: u32| {
+        let v = s.found.rest_v / f64::from(n);
+        profile.ocv.at(0.02).0 <= v && v <= full_v
+    };
+    let others: Vec<u32> = (1..=pack.series * 2 + 1).filter(|n| *n != pack.series && plausible(*n)).collect();
+    let nearest = others.iter().copied().min_by_key(|n| n.abs_diff(pack.series));
+    let values = [("voltage_v", s.found.rest_v), ("series", series), ("cell_v", cell_v)];
+    let fits = nearest.map_or(String::new(), |n| {
+        format!(" It would fit {n}S at {} V a cell.", trimmed(s.found.rest_v / f64::from(n), 2))
+    });
+    let too_low = cell_v < profile.precharge_below_v && cell_v > 0.0 && nearest.is_some();
+    if cell_v > full_v {
+        findings.push(Finding::stop(
+            CheckCode::SettingsWrongCellCount,
+            format!(
+                "{} V at rest is {} V a cell: more than {}S {} can hold.{fits} Count the cells.",
+                trimmed(s.found.rest_v, 2),
+                trimmed(cell_v, 2),
+                pack.series,
+                profile.name
+            ),
+            &values,
+        ));
+    } else if too_low {
+        findings.push(Finding::stop(
+            CheckCode::SettingsWrongCellCount,
+            format!(
+                "{} V at rest is {} V a cell for {}S.{fits} Charged as {}S it would be overcharged: count the cells.",
+                trimmed(s.found.rest_v, 2),
+                trimmed(cell_v, 2),
+                pack.series,
+                pack.series
+            ),
+            &values,
+        ));
+    } else if s.found.soc < 0.08
+        && s.found.positions_v.is_empty()
+        && let Some(fewer) = others.iter().copied().filter(|n| *n < pack.series).max()
+    {
+        findings.push(Finding::caution(
+            CheckCode::SettingsCellCountUnsure,
+            format!("{} V is a nearly empty {}S, but also a charged {fewer}S at {} V a cell: count the cells at the balance lead.", trimmed(s.found.rest_v, 2), pack.series, trimmed(s.found.rest_v / f64::from(fewer), 2)),
+            &[("voltage_v", s.found.rest_v), ("series", series), ("fits_series", f64::from(fewer))],
+        ));
+    }
+}

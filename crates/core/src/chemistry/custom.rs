@@ -1,0 +1,41 @@
+//! A cell the person describes: an oxide cell's shape between the given end voltages.
+//!
+//! Source: none but the person's figures; the shape between them is borrowed from
+//! [`super::Chemistry::LiIon`], so the estimates carry a wide uncertainty.
+
+use super::{ChargeWindow, Chemistry, Family, Profile, Rates, profile};
+use crate::document::CustomCellDoc;
+
+/// The figures of a `custom` cell; `None` while any of the three required voltages is missing
+/// or they do not rise from empty over nominal to full.
+pub(crate) fn custom_profile(cell: &CustomCellDoc) -> Option<Profile> {
+    let base = profile(Chemistry::LiIon)?;
+    let (empty, nominal, full) = (cell.empty_v?, cell.nominal_v?, cell.full_v?);
+    if !(0.0 < empty && empty < nominal && nominal < full) {
+        return None;
+    }
+    let refuse_above = cell.max_c_rate.unwrap_or(1.0);
+    Some(Profile {
+        chemistry: Chemistry::Custom,
+        name: "Custom cell",
+        family: Family::Other,
+        nominal_v: nominal,
+        full_v: full,
+        ceiling_v: full,
+        gentle_v: None,
+        storage_v: cell.storage_v,
+        float_v: None,
+        precharge_below_v: cell.precharge_below_v.unwrap_or(empty * 0.9),
+        label_readings_v: &[],
+        rates: Rates { standard: refuse_above.min(0.5), hurry: refuse_above, refuse_above, taper: 0.05 },
+        window: ChargeWindow {
+            min_c: cell.charge_min_c.unwrap_or(0.0),
+            max_c: cell.charge_max_c.unwrap_or(45.0),
+            compensation_v: 0.0,
+        },
+        ocv: base.ocv.stretched(empty, full),
+        hysteresis_v: 0.02,
+        curve_spread_v: 0.05,
+        ..base.clone()
+    })
+}

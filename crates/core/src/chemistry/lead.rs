@@ -1,0 +1,95 @@
+//! Lead-acid chemistries.
+//!
+//! Sources: the Nernst voltage of the cell at usual acid densities (about 0.84 V plus the
+//! density) for the open-circuit curve; the common absorb and float voltages of each build; and
+//! the textbook course of a charge: the bulk accepts well, acceptance falls from four fifths on
+//! as the sulphate is used up, and the last part of the current goes into gas.
+
+use super::{BySoc, ChargeWindow, Chemistry, Family, OcvCurve, Profile, Rates, RcPair};
+
+pub(super) fn profiles() -> Vec<Profile> {
+    vec![flooded(), agm(), gel()]
+}
+
+fn flooded() -> Profile {
+    Profile {
+        chemistry: Chemistry::LeadFlooded,
+        name: "Flooded lead-acid",
+        family: Family::Lead,
+        nominal_v: 2.00,
+        full_v: 2.42,
+        ceiling_v: 2.50,
+        gentle_v: None,
+        storage_v: None,
+        float_v: Some(2.25),
+        precharge_below_v: 1.75,
+        label_readings_v: &[2.00],
+        rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, taper: 0.02 },
+        window: ChargeWindow { min_c: -15.0, max_c: 50.0, compensation_v: -0.004 },
+        ocv: OcvCurve::through(&[
+            (0.0, 1.970),
+            (0.10, 1.985),
+            (0.20, 2.000),
+            (0.30, 2.015),
+            (0.40, 2.030),
+            (0.50, 2.045),
+            (0.60, 2.060),
+            (0.70, 2.075),
+            (0.80, 2.090),
+            (0.90, 2.105),
+            (1.0, 2.125),
+        ]),
+        hysteresis_v: 0.012,
+        curve_spread_v: 0.010,
+        voltage_tells_soc: true,
+        resistance_ohm_ah: 0.10,
+        rc: [
+            RcPair { ratio: 0.8, tau_s: 60.0 },
+            RcPair { ratio: 2.0, tau_s: 900.0 },
+            RcPair { ratio: 5.0, tau_s: 3600.0 },
+        ],
+        resistance_by_soc: BySoc([1.6, 1.25, 1.1, 1.0, 1.0, 1.0, 1.0, 1.05, 1.1, 1.2, 1.4]),
+        slow_by_soc: BySoc([1.0, 1.0, 1.0, 1.05, 1.1, 1.3, 1.6, 2.1, 2.6, 3.5, 30.0]),
+        temperature_slope: 0.015,
+        coulombic: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.97, 0.96, 0.95, 0.92, 0.84, 0.0]),
+    }
+}
+
+fn agm() -> Profile {
+    Profile {
+        chemistry: Chemistry::LeadAgm,
+        name: "AGM lead-acid",
+        ceiling_v: 2.48,
+        float_v: Some(2.27),
+        rates: Rates { standard: 0.15, hurry: 0.3, refuse_above: 0.5, taper: 0.02 },
+        window: ChargeWindow { min_c: -15.0, max_c: 50.0, compensation_v: -0.0035 },
+        ocv: OcvCurve::through(&[
+            (0.0, 1.970),
+            (0.10, 1.988),
+            (0.20, 2.005),
+            (0.30, 2.022),
+            (0.40, 2.039),
+            (0.50, 2.056),
+            (0.60, 2.073),
+            (0.70, 2.090),
+            (0.80, 2.107),
+            (0.90, 2.124),
+            (1.0, 2.145),
+        ]),
+        resistance_ohm_ah: 0.07,
+        ..flooded()
+    }
+}
+
+fn gel() -> Profile {
+    Profile {
+        chemistry: Chemistry::LeadGel,
+        name: "Gel lead-acid",
+        full_v: 2.36,
+        ceiling_v: 2.40,
+        float_v: Some(2.25),
+        rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, taper: 0.02 },
+        resistance_ohm_ah: 0.09,
+        ..agm()
+    }
+}

@@ -1,0 +1,213 @@
+//! Lithium chemistries.
+//!
+//! Sources: voltages are those common to cell makers' published sheets for each chemistry; the
+//! open-circuit curves are rounded averages of published quasi-static curves (layered oxide,
+//! phosphate and titanate cells against graphite, or titanate against layered oxide); the
+//! resistance and its pairs are sized against single-particle simulations of such cells
+//! (`tests/physics`), as multiples of the 10 s resistance.
+
+use super::{BySoc, ChargeWindow, Chemistry, Family, OcvCurve, Profile, Rates, RcPair};
+
+const WINDOW: ChargeWindow = ChargeWindow { min_c: 0.0, max_c: 45.0, compensation_v: 0.0 };
+
+/// Resistance of a layered-oxide cell: higher near empty, where the oxide is nearly full of lithium.
+const OXIDE_BY_SOC: BySoc = BySoc([2.2, 1.35, 1.1, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.05]);
+
+/// Nearly all charge is kept: published cycling shows 99.9 %.
+const KEPT: BySoc = BySoc([0.999; 11]);
+
+/// Diffusion in the thin electrodes of a pouch cell.
+const POUCH_RC: [RcPair; 3] =
+    [RcPair { ratio: 0.45, tau_s: 30.0 }, RcPair { ratio: 0.20, tau_s: 200.0 }, RcPair { ratio: 0.10, tau_s: 900.0 }];
+
+pub(super) fn profiles() -> Vec<Profile> {
+    vec![lipo(), lihv(), li_ion(), lfp(), lto()]
+}
+
+fn lipo() -> Profile {
+    Profile {
+        chemistry: Chemistry::Lipo,
+        name: "LiPo",
+        family: Family::Lithium,
+        nominal_v: 3.70,
+        full_v: 4.20,
+        ceiling_v: 4.22,
+        gentle_v: Some(4.10),
+        storage_v: Some(3.80),
+        float_v: None,
+        precharge_below_v: 3.00,
+        label_readings_v: &[3.70, 4.20],
+        rates: Rates { standard: 1.0, hurry: 2.0, refuse_above: 5.0, taper: 0.1 },
+        window: WINDOW,
+        ocv: OcvCurve::through(&[
+            (0.0, 3.30),
+            (0.03, 3.52),
+            (0.06, 3.62),
+            (0.10, 3.68),
+            (0.20, 3.74),
+            (0.30, 3.775),
+            (0.40, 3.80),
+            (0.50, 3.84),
+            (0.60, 3.89),
+            (0.70, 3.955),
+            (0.80, 4.03),
+            (0.90, 4.11),
+            (1.0, 4.20),
+        ]),
+        hysteresis_v: 0.005,
+        curve_spread_v: 0.012,
+        voltage_tells_soc: true,
+        resistance_ohm_ah: 0.045,
+        rc: POUCH_RC,
+        resistance_by_soc: OXIDE_BY_SOC,
+        slow_by_soc: BySoc::ONE,
+        temperature_slope: 0.030,
+        coulombic: KEPT,
+    }
+}
+
+/// As [`lipo`], but charged 0.15 V further: the same oxide carried to a higher voltage.
+fn lihv() -> Profile {
+    Profile {
+        chemistry: Chemistry::Lihv,
+        name: "LiHV",
+        nominal_v: 3.80,
+        full_v: 4.35,
+        ceiling_v: 4.37,
+        gentle_v: Some(4.20),
+        storage_v: Some(3.85),
+        label_readings_v: &[3.80, 3.85, 4.35],
+        ocv: OcvCurve::through(&[
+            (0.0, 3.30),
+            (0.03, 3.52),
+            (0.06, 3.63),
+            (0.10, 3.69),
+            (0.20, 3.755),
+            (0.30, 3.80),
+            (0.40, 3.835),
+            (0.50, 3.885),
+            (0.60, 3.955),
+            (0.70, 4.04),
+            (0.80, 4.135),
+            (0.90, 4.235),
+            (1.0, 4.35),
+        ]),
+        ..lipo()
+    }
+}
+
+/// Hard-cased oxide cells: higher resistance for their capacity than a LiPo's thin electrodes.
+fn li_ion() -> Profile {
+    Profile {
+        chemistry: Chemistry::LiIon,
+        name: "Li-ion",
+        nominal_v: 3.60,
+        storage_v: Some(3.70),
+        label_readings_v: &[3.60, 3.70, 4.20],
+        rates: Rates { standard: 0.5, hurry: 1.0, refuse_above: 2.0, taper: 0.05 },
+        ocv: OcvCurve::through(&[
+            (0.0, 3.00),
+            (0.03, 3.20),
+            (0.06, 3.32),
+            (0.10, 3.42),
+            (0.20, 3.54),
+            (0.30, 3.62),
+            (0.40, 3.685),
+            (0.50, 3.765),
+            (0.60, 3.86),
+            (0.70, 3.95),
+            (0.80, 4.035),
+            (0.90, 4.10),
+            (1.0, 4.20),
+        ]),
+        curve_spread_v: 0.020,
+        resistance_ohm_ah: 0.12,
+        rc: [
+            RcPair { ratio: 0.50, tau_s: 30.0 },
+            RcPair { ratio: 0.26, tau_s: 200.0 },
+            RcPair { ratio: 0.10, tau_s: 900.0 },
+        ],
+        slow_by_soc: BySoc([1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.05, 1.15]),
+        ..lipo()
+    }
+}
+
+/// Phosphate: two flat steps of the graphite, then a steep end.
+fn lfp() -> Profile {
+    Profile {
+        chemistry: Chemistry::Lfp,
+        name: "LFP",
+        nominal_v: 3.20,
+        full_v: 3.65,
+        ceiling_v: 3.67,
+        gentle_v: Some(3.45),
+        storage_v: Some(3.30),
+        precharge_below_v: 2.50,
+        label_readings_v: &[3.20, 3.00, 3.65],
+        rates: Rates { standard: 0.5, hurry: 1.0, refuse_above: 2.0, taper: 0.05 },
+        ocv: OcvCurve::through(&[
+            (0.0, 2.80),
+            (0.02, 3.00),
+            (0.05, 3.12),
+            (0.10, 3.20),
+            (0.15, 3.225),
+            (0.20, 3.245),
+            (0.30, 3.275),
+            (0.40, 3.285),
+            (0.50, 3.290),
+            (0.60, 3.297),
+            (0.70, 3.322),
+            (0.80, 3.328),
+            (0.90, 3.331),
+            (0.96, 3.336),
+            (0.985, 3.365),
+            (1.0, 3.62),
+        ]),
+        hysteresis_v: 0.012,
+        curve_spread_v: 0.006,
+        resistance_ohm_ah: 0.06,
+        rc: [
+            RcPair { ratio: 0.70, tau_s: 30.0 },
+            RcPair { ratio: 0.15, tau_s: 200.0 },
+            RcPair { ratio: 0.08, tau_s: 1200.0 },
+        ],
+        resistance_by_soc: BySoc([2.0, 1.3, 1.1, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.05, 1.2]),
+        slow_by_soc: BySoc([1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.3, 1.7]),
+        temperature_slope: 0.035,
+        ..lipo()
+    }
+}
+
+/// Titanate: nothing plates on it, so cold and fast charging are allowed.
+fn lto() -> Profile {
+    Profile {
+        chemistry: Chemistry::Lto,
+        name: "LTO",
+        nominal_v: 2.40,
+        full_v: 2.80,
+        ceiling_v: 2.82,
+        gentle_v: Some(2.60),
+        storage_v: Some(2.35),
+        precharge_below_v: 1.50,
+        label_readings_v: &[2.40, 2.30, 2.80],
+        rates: Rates { standard: 1.0, hurry: 5.0, refuse_above: 10.0, taper: 0.05 },
+        window: ChargeWindow { min_c: -20.0, max_c: 55.0, compensation_v: 0.0 },
+        ocv: OcvCurve::through(&[
+            (0.0, 1.80),
+            (0.03, 2.02),
+            (0.10, 2.14),
+            (0.20, 2.19),
+            (0.30, 2.225),
+            (0.40, 2.255),
+            (0.50, 2.29),
+            (0.60, 2.335),
+            (0.70, 2.39),
+            (0.80, 2.455),
+            (0.90, 2.525),
+            (0.97, 2.60),
+            (1.0, 2.78),
+        ]),
+        resistance_ohm_ah: 0.025,
+        ..lipo()
+    }
+}

@@ -1,0 +1,230 @@
+//! What Rumek knows of each chemistry: plain data, one file a family.
+//!
+//! Every figure is a default that a label, a measurement or the person overrides. They are
+//! typical values of published discharge and charge curves, textbook cell chemistry and common
+//! handbook practice, not any maker's sheet; the maker's data sheet overrules them.
+
+mod capacitor;
+mod custom;
+mod lead;
+mod lithium;
+mod nickel;
+mod ocv;
+
+use std::sync::LazyLock;
+
+pub(crate) use custom::custom_profile;
+pub(crate) use ocv::{BySoc, OcvCurve};
+
+use crate::document::read::codes;
+
+codes! {
+    /// The chemistries Rumek has figures for, and `custom`.
+    pub enum Chemistry {
+        /// Lithium polymer, 4.20 V.
+        Lipo = "lipo",
+        /// High-voltage lithium polymer, 4.35 V.
+        Lihv = "lihv",
+        /// Lithium-ion in hard cases, 4.20 V.
+        LiIon = "li_ion",
+        /// Lithium iron phosphate.
+        Lfp = "lfp",
+        /// Lithium titanate.
+        Lto = "lto",
+        /// Nickel metal hydride.
+        Nimh = "nimh",
+        /// Nickel cadmium.
+        Nicd = "nicd",
+        /// Flooded lead-acid.
+        LeadFlooded = "lead_flooded",
+        /// Lead-acid with a glass mat.
+        LeadAgm = "lead_agm",
+        /// Lead-acid with gelled acid.
+        LeadGel = "lead_gel",
+        /// Double-layer capacitor.
+        Supercap = "supercap",
+        /// Figures given by the person.
+        Custom = "custom",
+    }
+}
+
+/// Chemistries that share their hazards and habits.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Family {
+    Lithium,
+    Nickel,
+    Lead,
+    Capacitor,
+    Other,
+}
+
+/// One diffusion-like pair: its resistance as a multiple of the 10 s resistance, its time constant.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct RcPair {
+    pub(crate) ratio: f64,
+    pub(crate) tau_s: f64,
+}
+
+/// How charging voltage shifts with temperature, and how far it may be charged cold or hot.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct ChargeWindow {
+    pub(crate) min_c: f64,
+    pub(crate) max_c: f64,
+    /// V per cell per kelvin from 25 °C.
+    pub(crate) compensation_v: f64,
+}
+
+/// Charge rates, C.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Rates {
+    pub(crate) standard: f64,
+    pub(crate) hurry: f64,
+    /// Refused above this where the label says nothing.
+    pub(crate) refuse_above: f64,
+    /// The current at which the charge is done, as a rate.
+    pub(crate) taper: f64,
+}
+
+/// The figures of one chemistry, per cell at 25 °C. Volts, unless the name says otherwise.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Profile {
+    pub(crate) chemistry: Chemistry,
+    pub(crate) name: &'static str,
+    pub(crate) family: Family,
+    pub(crate) nominal_v: f64,
+    pub(crate) full_v: f64,
+    pub(crate) ceiling_v: f64,
+    pub(crate) gentle_v: Option<f64>,
+    pub(crate) storage_v: Option<f64>,
+    pub(crate) float_v: Option<f64>,
+    /// Deeply discharged below this; 0 where empty is normal.
+    pub(crate) precharge_below_v: f64,
+    /// What a label may call one cell, for finding S from a label's voltage.
+    pub(crate) label_readings_v: &'static [f64],
+    pub(crate) rates: Rates,
+    pub(crate) window: ChargeWindow,
+    /// Rest voltage, midway between the branch after charge and the one after discharge.
+    pub(crate) ocv: OcvCurve,
+    /// Half the distance between those branches.
+    pub(crate) hysteresis_v: f64,
+    /// How far a typical cell's curve lies from this one.
+    pub(crate) curve_spread_v: f64,
+    /// Whether rest voltage says anything of the state of charge.
+    pub(crate) voltage_tells_soc: bool,
+    /// 10 s DC resistance times capacity, Ω·Ah a cell, at mid charge.
+    pub(crate) resistance_ohm_ah: f64,
+    pub(crate) rc: [RcPair; 3],
+    /// Factor on the 10 s resistance.
+    pub(crate) resistance_by_soc: BySoc,
+    /// Factor on the slow pairs.
+    pub(crate) slow_by_soc: BySoc,
+    /// Resistance grows by `exp(slope·(25 − °C))`, per kelvin.
+    pub(crate) temperature_slope: f64,
+    /// Share of the charge that is kept.
+    pub(crate) coulombic: BySoc,
+}
+
+impl Profile {
+    /// Whether cells are charged by current and time, never held at a voltage.
+    pub(crate) fn timed(&self) -> bool {
+        self.family == Family::Nickel
+    }
+
+    /// Whether so little of the voltage tells the charge that a gentle top is counted in Ah.
+    pub(crate) fn flat(&self) -> bool {
+        self.chemistry == Chemistry::Lfp
+    }
+
+    /// What temperature adds to a cell's charge voltage, V, clamped to the charge window.
+    pub(crate) fn compensation_v(&self, temperature_c: f64) -> f64 {
+        let t = temperature_c.clamp(self.window.min_c, self.window.max_c);
+        self.window.compensation_v * (t - 25.0)
+    }
+
+    /// The highest charge voltage of a cell at a temperature, V.
+    pub(crate) fn ceiling_at(&self, temperature_c: f64) -> f64 {
+        self.ceiling_v + self.compensation_v(temperature_c)
+    }
+}
+
+static PROFILES: LazyLock<Vec<Profile>> =
+    LazyLock::new(|| [lithium::profiles(), nickel::profiles(), lead::profiles(), capacitor::profiles()].concat());
+
+/// The figures of a chemistry; `None` for `custom`, whose figures come with the pack.
+pub(crate) fn profile(chemistry: Chemistry) -> Option<&'static Profile> {
+    PROFILES.iter().find(|p| p.chemistry == chemistry)
+}
+
+/// A chemistry as the interface shows it.
+#[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize, schemars::JsonSchema)]
+pub struct ChemistryDoc {
+    /// Its code.
+    pub chemistry: Chemistry,
+    /// Its name.
+    pub name: String,
+    /// Nominal volts a cell; null for `custom`.
+    pub nominal_v: Option<f64>,
+    /// Full volts a cell; null for `custom`.
+    pub full_v: Option<f64>,
+    /// Standard charge rate, C; null where charged by amps.
+    pub standard_c_rate: Option<f64>,
+}
+
+/// Every chemistry, in the order of the format.
+#[must_use]
+pub fn chemistries() -> Vec<ChemistryDoc> {
+    Chemistry::ALL
+        .iter()
+        .map(|&chemistry| match profile(chemistry) {
+            Some(p) => ChemistryDoc {
+                chemistry,
+                name: p.name.to_owned(),
+                nominal_v: (p.family != Family::Capacitor).then_some(p.nominal_v),
+                full_v: Some(p.full_v),
+                standard_c_rate: (p.family != Family::Capacitor).then_some(p.rates.standard),
+            },
+            None => ChemistryDoc {
+                chemistry,
+                name: "Custom cell".to_owned(),
+                nominal_v: None,
+                full_v: None,
+                standard_c_rate: None,
+            },
+        })
+        .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_code_but_custom_has_a_profile_and_its_table_figures() {
+        for &code in Chemistry::ALL {
+            assert_eq!(profile(code).is_some(), code != Chemistry::Custom, "{}", code.code());
+        }
+    }
+
+    #[test]
+    fn open_circuit_curves_rise_and_invert() {
+        for p in PROFILES.iter() {
+            let mut last = f64::NEG_INFINITY;
+            for step in 0..=1000 {
+                let soc = f64::from(step) / 1000.0;
+                let (v, _) = p.ocv.at(soc);
+                assert!(v >= last, "{} falls at {soc}", p.name);
+                last = v;
+                assert!((p.ocv.soc_at(v) - soc).abs() < 6e-3, "{} at {soc}", p.name);
+            }
+            assert!(p.ocv.at(1.0).0 <= p.full_v + 1e-9, "{} rests above full", p.name);
+        }
+    }
+
+    #[test]
+    fn fast_response_is_less_than_the_ten_second_resistance() {
+        for p in PROFILES.iter() {
+            let fast: f64 = p.rc.iter().map(|rc| rc.ratio * (1.0 - (-10.0 / rc.tau_s).exp())).sum();
+            assert!(fast < 0.9, "{}: {fast}", p.name);
+        }
+    }
+}

@@ -1,0 +1,54 @@
+//! Nickel chemistries: charged by current and time, never held at a voltage.
+//!
+//! Sources: textbook nickel-electrode behaviour: a rest voltage that says little of the charge,
+//! charge acceptance that falls over the last fifth while oxygen recombines to heat, and the
+//! common 14 h charge at a tenth of the capacity that this loss leads to.
+
+use super::{BySoc, ChargeWindow, Chemistry, Family, OcvCurve, Profile, Rates, RcPair};
+
+pub(super) fn profiles() -> Vec<Profile> {
+    vec![nimh(), Profile { chemistry: Chemistry::Nicd, name: "NiCd", ..nimh() }]
+}
+
+fn nimh() -> Profile {
+    Profile {
+        chemistry: Chemistry::Nimh,
+        name: "NiMH",
+        family: Family::Nickel,
+        nominal_v: 1.20,
+        // The guard of a fast charge; settings lower it for a slow one. Nothing is held here.
+        full_v: 1.70,
+        ceiling_v: 1.75,
+        gentle_v: None,
+        storage_v: None,
+        float_v: None,
+        precharge_below_v: 0.90,
+        label_readings_v: &[1.20],
+        rates: Rates { standard: 0.1, hurry: 0.5, refuse_above: 2.0, taper: 0.0 },
+        window: ChargeWindow { min_c: 5.0, max_c: 45.0, compensation_v: 0.0 },
+        ocv: OcvCurve::through(&[
+            (0.0, 1.15),
+            (0.05, 1.215),
+            (0.10, 1.24),
+            (0.20, 1.26),
+            (0.40, 1.28),
+            (0.60, 1.295),
+            (0.80, 1.32),
+            (0.90, 1.35),
+            (1.0, 1.40),
+        ]),
+        hysteresis_v: 0.03,
+        curve_spread_v: 0.03,
+        voltage_tells_soc: false,
+        resistance_ohm_ah: 0.05,
+        rc: [
+            RcPair { ratio: 0.4, tau_s: 45.0 },
+            RcPair { ratio: 0.5, tau_s: 400.0 },
+            RcPair { ratio: 0.5, tau_s: 1800.0 },
+        ],
+        resistance_by_soc: BySoc([1.6, 1.2, 1.05, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.1, 1.2]),
+        slow_by_soc: BySoc::ONE,
+        temperature_slope: 0.02,
+        coulombic: BySoc([0.95, 0.97, 0.97, 0.96, 0.95, 0.93, 0.90, 0.85, 0.75, 0.55, 0.0]),
+    }
+}

@@ -1,0 +1,105 @@
+//! `rumek.plan/1`: what a person asks.
+
+use super::pack::PackDoc;
+use super::read::{codes, document};
+use super::source::SourceDoc;
+use crate::checks::CheckCode;
+
+/// The name of the plan format, with its version.
+pub const PLAN_FORMAT: &str = "rumek.plan/1";
+
+codes! {
+    /// How hard to charge.
+    pub enum Practice {
+        /// Half the standard rate; lithium to 80–90 %.
+        Gentle = "gentle",
+        /// The chemistry's usual rate, to full.
+        Standard = "standard",
+        /// The label's rate, else the chemistry's hurry rate.
+        Hurry = "hurry",
+    }
+}
+
+document! {
+    /// A question about one charge: pack, what feeds it, and what is wanted.
+    pub struct PlanDoc {
+        /// Always `rumek.plan/1`.
+        pub format: String,
+        /// What the person calls this plan.
+        pub name: String,
+        /// How hard to charge; standard where absent.
+        pub practice: Practice,
+        /// Air temperature, °C.
+        pub ambient_c: f64,
+        /// The pack (one of `packs_in_parallel`).
+        pub pack: PackDoc,
+        /// Unlike packs in parallel with it; not computed yet, must be empty.
+        pub other_packs: Vec<serde_json::Value>,
+        /// What feeds the chain; absent: the pack runs its load.
+        pub source: SourceDoc,
+        /// A charger between; not computed yet, must be null.
+        pub charger: serde_json::Value,
+        /// Leads; not computed yet, both must be null.
+        pub leads: LeadsDoc,
+        /// What draws from the pack meanwhile.
+        pub load: LoadDoc,
+        /// A voltage cut-off relay; not computed yet, must be null.
+        pub cut_off: serde_json::Value,
+        /// Meter corrections; not computed yet, must be empty.
+        pub meters: Vec<serde_json::Value>,
+        /// What the person wants set; recommended where absent.
+        pub settings: SettingsDoc,
+        /// How often the person can look; not computed yet, must be null.
+        pub visit_every_min: serde_json::Value,
+        /// The outlet's circuit; not computed yet, must be null.
+        pub mains: serde_json::Value,
+        /// Price of a kWh from the wall, in the person's currency.
+        pub price_per_kwh: f64,
+        /// Stops accepted for this one computation.
+        pub accept: Vec<CheckCode>,
+        /// Stops accepted in a saved plan, with the values they were accepted at.
+        pub accepted: Vec<AcceptedDoc>,
+    }
+
+    /// The leads on both sides of a charger.
+    pub struct LeadsDoc {
+        /// Source to charger.
+        pub input: serde_json::Value,
+        /// Charger to pack.
+        pub output: serde_json::Value,
+    }
+
+    /// A load across the pack: one of the two.
+    pub struct LoadDoc {
+        /// A steady current, A.
+        pub current_a: f64,
+        /// A steady power, W.
+        pub power_w: f64,
+    }
+
+    /// What the person wants set.
+    pub struct SettingsDoc {
+        /// Charge voltage at the pack's terminals, V.
+        pub voltage_v: f64,
+        /// Charge current, A.
+        pub current_a: f64,
+        /// Stop when the current has fallen to this, A.
+        pub stop_current_a: f64,
+        /// Stop when the terminals reach this, V.
+        pub stop_voltage_v: f64,
+        /// Stop after this long, h.
+        pub time_limit_h: f64,
+        /// A charger's input limit; not computed yet, must be absent.
+        pub input_limit_a: f64,
+    }
+
+    /// A stop that was accepted, and the values it was accepted at.
+    pub struct AcceptedDoc {
+        /// Which stop.
+        pub code: CheckCode,
+        /// The check's values then.
+        pub values: std::collections::BTreeMap<String, f64>,
+        /// When, RFC 3339 UTC.
+        pub at: String,
+    }
+}

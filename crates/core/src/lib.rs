@@ -1,0 +1,24 @@
+//! Rumek's rules and computation: from what is on the label to what to set, how long it takes
+//! and whether it is safe.
+//!
+//! No I/O, no clock, no randomness: everything that varies is an argument. Two doors lead in:
+//! [`answer`](answer::answer) for a plan document and [`quick_line::read`] for a line of text.
+
+pub mod answer;
+pub mod chain;
+mod charge;
+pub mod checks;
+pub mod chemistry;
+pub mod document;
+mod identify;
+pub mod pack;
+mod plan;
+mod problems;
+pub mod quick_line;
+mod settings;
+mod source;
+mod steps;
+pub mod units;
+mod what_if;
+
+pub use answer::answer;

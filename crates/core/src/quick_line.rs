@@ -1,0 +1,467 @@
+//! One line of text → a draft plan, what was understood of it and what was not.
+//!
+//! `6S 4000 lipo, 30 V 5 A bench` · `12V 7Ah agm` · `18 V 74 Wh li-ion, 21 V 2 A supply`.
+//! Commas part the pack from what feeds it and what draws from it; within a part the order is free.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+use crate::chemistry::{Chemistry, profile};
+use crate::document::{
+    GoalDoc, GoalKind, LoadDoc, PLAN_FORMAT, PackDoc, PlanDoc, Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc,
+};
+use crate::pack::series_candidates;
+use crate::units::{Kind, show, volts};
+
+/// What a line was read as.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct QuickLine {
+    /// The draft; only what was said.
+    pub plan: PlanDoc,
+    /// What was understood, in the order of the line.
+    pub understood: Vec<Understood>,
+    /// What was not.
+    pub not_understood: Vec<Leftover>,
+    /// What must still be said, most important first.
+    pub questions: Vec<Question>,
+}
+
+/// A piece of the line and what it means.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct Understood {
+    /// The piece as written.
+    pub text: String,
+    /// What it was taken to mean.
+    pub meaning: String,
+    /// The field it fills.
+    pub pointer: String,
+}
+
+/// A piece nothing was made of.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct Leftover {
+    /// The piece as written.
+    pub text: String,
+}
+
+/// Something to ask.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct Question {
+    /// The field that is missing.
+    pub pointer: String,
+    /// The question.
+    pub question: String,
+    /// Answers that fit, as the document spells them; empty where any will do.
+    pub options: Vec<String>,
+}
+
+/// A number with its unit, or a word.
+#[derive(Clone, Debug, PartialEq)]
+struct Token {
+    text: String,
+    number: Option<f64>,
+    /// Lower case; the unit of a number, or the word.
+    word: String,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Role {
+    Pack,
+    Source,
+    Load,
+}
+
+const UNITS: &[&str] = &[
+    "v", "mv", "a", "ma", "w", "kw", "ah", "mah", "wh", "kwh", "c", "s", "%", "f", "mohm", "mω", "°c", "volt", "volts",
+    "amp", "amps", "watt", "watts",
+];
+const FILLER: &[&str] = &[
+    "a", "an", "the", "from", "on", "with", "and", "pack", "battery", "of", "at", "to", "set", "rest", "reads",
+    "charge", "cells", "cell",
+];
+const SOURCE_WORDS: &[&str] = &["bench", "supply", "psu", "fixed", "brick", "adapter", "adaptor"];
+
+fn chemistry_of(word: &str) -> Option<Chemistry> {
+    let plain: String = word.chars().filter(char::is_ascii_alphanumeric).collect();
+    Some(match plain.as_str() {
+        "lipo" | "lithiumpolymer" => Chemistry::Lipo,
+        "lihv" | "hv" => Chemistry::Lihv,
+        "liion" | "lion" | "lithiumion" | "18650" | "21700" => Chemistry::LiIon,
+        "lfp" | "lifepo4" | "lifepo" | "life" => Chemistry::Lfp,
+        "lto" | "titanate" => Chemistry::Lto,
+        "nimh" => Chemistry::Nimh,
+        "nicd" | "nicad" => Chemistry::Nicd,
+        "flooded" | "wet" => Chemistry::LeadFlooded,
+        "agm" | "sla" | "vrla" | "lead" | "leadacid" => Chemistry::LeadAgm,
+        "gel" => Chemistry::LeadGel,
+        "supercap" | "supercaps" | "ultracap" | "edlc" => Chemistry::Supercap,
+        _ => return None,
+    })
+}
+
+/// Reads a line. Never fails: what it cannot place comes back in `not_understood`.
+#[must_use]
+pub fn read(line: &str) -> QuickLine {
+    let mut draft = Draft::default();
+    for part in parts(line) {
+        draft.part(&tokens(&part));
+    }
+    draft.finish()
+}
+
+/// Parts between commas and semicolons; a comma inside a number stays.
+fn parts(line: &str) -> Vec<String> {
+    let chars: Vec<char> = line.chars().take(400).collect();
+    let digit = |n: usize| chars.get(n).is_some_and(char::is_ascii_digit);
+    let mut parts = vec![String::new()];
+    for (n, c) in chars.iter().enumerate() {
+        let decimal = *c == ',' && n > 0 && digit(n - 1) && digit(n + 1);
+        if (matches!(c, ',' | ';' | '\n') && !decimal) || *c == '→' {
+            parts.push(String::new());
+        } else if let Some(last) = parts.last_mut() {
+            last.push(*c);
+        }
+    }
+    parts
+}
+
+fn tokens(part: &str) -> Vec<Token> {
+    let mut out: Vec<Token> = Vec::new();
+    for raw in part.split_whitespace() {
+        let lower = raw.to_lowercase().replace('Ω', "ω");
+        // "4s2p" is two quantities in one word.
+        if let Some((s, p)) = lower.strip_suffix('p').and_then(|rest| rest.split_once('s'))
+            && let (Ok(s), Ok(p)) = (s.parse::<f64>(), p.parse::<f64>())
+        {
+            out.push(Token { text: raw.to_owned(), number: Some(s), word: "s".to_owned() });
+            out.push(Token { text: raw.to_owned(), number: Some(p), word: "p".to_owned() });
+            continue;
+        }
+        let joins = out.last().is_some_and(|last| last.number.is_some() && last.word.is_empty());
+        if joins
+            && UNITS.contains(&lower.as_str())
+            && let Some(last) = out.last_mut()
+        {
+            last.text = format!("{} {raw}", last.text);
+            last.word = lower;
+            continue;
+        }
+        let split = lower.find(|c: char| !matches!(c, '0'..='9' | '.' | ',')).unwrap_or(lower.len());
+        let (digits, suffix) = lower.split_at(split);
+        let number = digits.replace(',', ".").parse::<f64>().ok();
+        let word = if number.is_some() { suffix.to_owned() } else { lower.clone() };
+        // A word that merely begins with digits ("18650") and is a chemistry stays a word.
+        let number =
+            number.filter(|_| chemistry_of(&lower).is_none() && (suffix.is_empty() || UNITS.contains(&suffix)));
+        let word = if number.is_some() { word } else { lower };
+        out.push(Token { text: raw.to_owned(), number, word });
+    }
+    out
+}
+
+#[derive(Default)]
+struct Draft {
+    pack: PackDoc,
+    start: StartDoc,
+    source: SourceDoc,
+    settings: SettingsDoc,
+    load: LoadDoc,
+    practice: Option<Practice>,
+    understood: Vec<Understood>,
+    not_understood: Vec<Leftover>,
+}
+
+fn is_pack_token(token: &Token) -> bool {
+    match token.number {
+        Some(_) => matches!(token.word.as_str(), "s" | "p" | "ah" | "mah" | "wh" | "kwh" | "f" | "c" | "%"),
+        None => chemistry_of(&token.word).is_some(),
+    }
+}
+
+fn is_source_token(token: &Token) -> bool {
+    token.number.is_none() && SOURCE_WORDS.contains(&token.word.as_str())
+}
+
+impl Draft {
+    fn part(&mut self, tokens: &[Token]) {
+        let last_pack = tokens.iter().rposition(is_pack_token);
+        let has_source = tokens.iter().any(is_source_token);
+        let has_load = tokens.iter().any(|t| t.word == "load");
+        let before = |n: usize| n.checked_sub(1).and_then(|m| tokens.get(m)).map_or("", |t| t.word.as_str());
+        for (n, token) in tokens.iter().enumerate() {
+            let role = if has_load {
+                Role::Load
+            } else if has_source && last_pack.is_none_or(|last| n > last) {
+                Role::Source
+            } else if last_pack.is_some() || !self.has_pack() {
+                Role::Pack
+            } else {
+                Role::Source
+            };
+            let taken = match token.number {
+                Some(number) => self.quantity(token, number, role, before(n)),
+                None => self.word(token, has_source),
+            };
+            if !taken {
+                self.not_understood.push(Leftover { text: token.text.clone() });
+            }
+        }
+    }
+
+    fn has_pack(&self) -> bool {
+        self.pack.chemistry.is_some() || self.pack.series.is_some() || self.pack.capacity_ah.is_some()
+    }
+
+    fn note(&mut self, token: &Token, meaning: String, pointer: &str) -> bool {
+        self.understood.push(Understood { text: token.text.clone(), meaning, pointer: pointer.to_owned() });
+        true
+    }
+
+    fn word(&mut self, token: &Token, has_source: bool) -> bool {
+        if let Some(chemistry) = chemistry_of(&token.word) {
+            self.pack.chemistry = Some(chemistry);
+            let name = profile(chemistry).map_or("custom", |p| p.name);
+            return self.note(token, name.to_owned(), "/pack/chemistry");
+        }
+        if let Some(practice) = Practice::from_code(&token.word) {
+            self.practice = Some(practice);
+            return self.note(token, format!("practice {}", practice.code()), "/practice");
+        }
+        match token.word.as_str() {
+            "bench" => {
+                self.source.kind = Some(SourceKind::BenchSupply);
+                self.note(token, "a bench supply".to_owned(), "/source/kind")
+            }
+            "supply" | "psu"
+                if self.source.kind.is_some() || has_source && self.source.kind == Some(SourceKind::BenchSupply) =>
+            {
+                true
+            }
+            "supply" | "psu" | "fixed" | "brick" | "adapter" | "adaptor" => {
+                self.source.kind = Some(SourceKind::FixedSupply);
+                self.note(token, "a fixed supply".to_owned(), "/source/kind")
+            }
+            "storage" => {
+                self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Storage), soc: None });
+                self.note(token, "charge to storage".to_owned(), "/pack/goal")
+            }
+            "float" => {
+                self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Float), soc: None });
+                self.note(token, "hold at float".to_owned(), "/pack/goal")
+            }
+            "full" => {
+                self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Full), soc: None });
+                self.note(token, "charge to full".to_owned(), "/pack/goal")
+            }
+            "load" => true,
+            "empty" | "flat" => {
+                self.start.soc = Some(0.0);
+                self.note(token, "starts empty".to_owned(), "/pack/start/soc")
+            }
+            word => FILLER.contains(&word),
+        }
+    }
+
+    fn quantity(&mut self, token: &Token, number: f64, role: Role, before: &str) -> bool {
+        let scaled = match token.word.as_str() {
+            "mv" | "ma" | "mah" => number / 1e3,
+            "kw" | "kwh" => number * 1e3,
+            _ => number,
+        };
+        match (role, token.word.as_str()) {
+            (_, "v" | "mv" | "volt" | "volts") => self.volts(token, scaled, role, before),
+            (Role::Load, "a" | "ma" | "amp" | "amps") => {
+                self.load.current_a = Some(scaled);
+                self.note(token, format!("the load draws {}", show(Kind::Current, scaled)), "/load/current_a")
+            }
+            (Role::Load, "w" | "kw" | "watt" | "watts") => {
+                self.load.power_w = Some(scaled);
+                self.note(token, format!("the load draws {}", show(Kind::Power, scaled)), "/load/power_w")
+            }
+            (_, "a" | "ma" | "amp" | "amps") => self.amps(token, scaled, role, before),
+            (_, "w" | "kw" | "watt" | "watts") => {
+                self.source.max_power_w = Some(scaled);
+                self.note(token, format!("the supply gives {}", show(Kind::Power, scaled)), "/source/max_power_w")
+            }
+            (Role::Load, _) => false,
+            (_, "s") if number.fract() == 0.0 && (1.0..=200.0).contains(&number) => {
+                self.pack.series = Some(number as u32);
+                self.note(token, format!("{number} cells in series"), "/pack/series")
+            }
+            (_, "p") if number.fract() == 0.0 && number >= 1.0 => {
+                // The label's capacity counts the cells in parallel already.
+                self.note(token, format!("{number} cells in parallel, counted in the capacity"), "/pack/capacity_ah")
+            }
+            (_, "ah" | "mah") => {
+                self.pack.capacity_ah = Some(scaled);
+                self.note(token, show(Kind::Charge, scaled), "/pack/capacity_ah")
+            }
+            (_, "wh" | "kwh") => {
+                self.pack.energy_wh = Some(scaled);
+                self.note(token, show(Kind::Energy, scaled), "/pack/energy_wh")
+            }
+            (_, "f") => {
+                self.pack.capacitance_f = Some(number);
+                self.note(token, format!("{} each", show(Kind::Capacitance, number)), "/pack/capacitance_f")
+            }
+            (_, "c") => {
+                self.pack.rated_c_rate = Some(number);
+                self.note(token, format!("rated {} for charging", show(Kind::Rate, number)), "/pack/rated_c_rate")
+            }
+            (_, "mohm" | "mω") => {
+                self.pack.resistance_mohm = Some(number);
+                self.note(token, show(Kind::Resistance, number), "/pack/resistance_mohm")
+            }
+            (_, "°c") => {
+                self.pack.temperature_c = Some(number);
+                self.note(token, format!("the pack is at {}", show(Kind::Temperature, number)), "/pack/temperature_c")
+            }
+            (_, "%") if before == "to" && (1.0..=100.0).contains(&number) => {
+                self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Soc), soc: Some(number / 100.0) });
+                self.note(token, format!("charge to {number} %"), "/pack/goal")
+            }
+            (_, "%") if (0.0..=100.0).contains(&number) => {
+                self.start.soc = Some(number / 100.0);
+                self.note(token, format!("starts at {number} %"), "/pack/start/soc")
+            }
+            // A bare number on a pack is its mAh, as printed on it.
+            (Role::Pack, "") if number >= 50.0 => {
+                self.pack.capacity_ah = Some(number / 1e3);
+                self.note(token, show(Kind::Charge, number / 1e3), "/pack/capacity_ah")
+            }
+            _ => false,
+        }
+    }
+
+    fn volts(&mut self, token: &Token, volts: f64, role: Role, before: &str) -> bool {
+        let shown = show(Kind::Voltage, volts);
+        match role {
+            Role::Pack if matches!(before, "at" | "rest" | "reads") => {
+                self.start.rest_voltage_v = Some(volts);
+                self.note(token, format!("{shown} at rest"), "/pack/start/rest_voltage_v")
+            }
+            Role::Pack => {
+                self.pack.label_v = Some(volts);
+                self.note(token, format!("{shown} on the label"), "/pack/label_v")
+            }
+            Role::Source if matches!(before, "set" | "at") => {
+                self.settings.voltage_v = Some(volts);
+                self.note(token, format!("charge at {shown}"), "/settings/voltage_v")
+            }
+            Role::Source => {
+                self.source.voltage_v = Some(volts);
+                self.note(token, format!("the supply gives {shown}"), "/source/voltage_v")
+            }
+            Role::Load => false,
+        }
+    }
+
+    fn amps(&mut self, token: &Token, amps: f64, role: Role, before: &str) -> bool {
+        let shown = show(Kind::Current, amps);
+        match role {
+            Role::Pack => {
+                self.pack.rated_charge_a = Some(amps);
+                self.note(token, format!("rated {shown} for charging"), "/pack/rated_charge_a")
+            }
+            _ if matches!(before, "set" | "at") => {
+                self.settings.current_a = Some(amps);
+                self.note(token, format!("charge with {shown}"), "/settings/current_a")
+            }
+            _ => {
+                self.source.max_current_a = Some(amps);
+                self.note(token, format!("the supply gives {shown}"), "/source/max_current_a")
+            }
+        }
+    }
+
+    fn finish(mut self) -> QuickLine {
+        let mut questions = Vec::new();
+        self.settle_source();
+        if self.pack.rated_c_rate.is_some() && self.pack.rated_charge_a.is_some() {
+            self.pack.rated_c_rate = None;
+        }
+        match self.pack.chemistry {
+            None => questions.push(Question {
+                pointer: "/pack/chemistry".to_owned(),
+                question: "Which chemistry is the pack?".to_owned(),
+                options: Chemistry::ALL
+                    .iter()
+                    .filter(|c| **c != Chemistry::Custom)
+                    .map(|c| c.code().to_owned())
+                    .collect(),
+            }),
+            Some(chemistry) => self.settle_series(chemistry, &mut questions),
+        }
+        let pack = &self.pack;
+        if pack.capacity_ah.is_none() && pack.energy_wh.is_none() && pack.capacitance_f.is_none() {
+            questions.push(Question {
+                pointer: "/pack/capacity_ah".to_owned(),
+                question: "How much does the pack hold? Ah or Wh are on its label.".to_owned(),
+                options: Vec::new(),
+            });
+        }
+        let said = |default: bool| !default;
+        let mut plan = PlanDoc {
+            format: Some(PLAN_FORMAT.to_owned()),
+            practice: self.practice,
+            source: said(self.source == SourceDoc::default()).then_some(self.source),
+            load: said(self.load == LoadDoc::default()).then_some(self.load),
+            settings: said(self.settings == SettingsDoc::default()).then_some(self.settings),
+            ..PlanDoc::default()
+        };
+        if self.start != StartDoc::default() {
+            self.pack.start = Some(self.start);
+        }
+        plan.pack = said(self.pack == PackDoc::default()).then_some(self.pack);
+        if plan.source.is_none() && plan.load.is_none() {
+            questions.push(Question {
+                pointer: "/source".to_owned(),
+                question: "What feeds it? Such as: 30 V 5 A bench".to_owned(),
+                options: Vec::new(),
+            });
+        }
+        QuickLine { plan, understood: self.understood, not_understood: self.not_understood, questions }
+    }
+
+    /// Volts go to the field the kind of supply has.
+    fn settle_source(&mut self) {
+        if self.source == SourceDoc::default() {
+            return;
+        }
+        let kind = *self.source.kind.get_or_insert(SourceKind::BenchSupply);
+        if kind == SourceKind::BenchSupply {
+            self.source.max_voltage_v = self.source.voltage_v.take();
+            for piece in &mut self.understood {
+                if piece.pointer == "/source/voltage_v" {
+                    piece.pointer = "/source/max_voltage_v".to_owned();
+                }
+            }
+        }
+    }
+
+    fn settle_series(&mut self, chemistry: Chemistry, questions: &mut Vec<Question>) {
+        if self.pack.series.is_some() {
+            return;
+        }
+        let ask =
+            |question: String, options: Vec<String>| Question { pointer: "/pack/series".to_owned(), question, options };
+        let Some(label_v) = self.pack.label_v else {
+            questions.push(ask("How many cells are in series?".to_owned(), Vec::new()));
+            return;
+        };
+        match series_candidates(chemistry, volts(label_v)).as_slice() {
+            [one] => self.pack.series = Some(*one),
+            [] => questions.push(ask(
+                format!(
+                    "{} fits no whole number of these cells. How many are in series?",
+                    show(Kind::Voltage, label_v)
+                ),
+                Vec::new(),
+            )),
+            several => questions.push(ask(
+                format!("{} may be more than one cell count. How many are in series?", show(Kind::Voltage, label_v)),
+                several.iter().map(ToString::to_string).collect(),
+            )),
+        }
+    }
+}

@@ -1,0 +1,238 @@
+//! Quantities: typed SI values inside, and the text people write for them.
+//!
+//! Inside the core a quantity is a [`uom`] type. At the edge it is a plain number in the unit
+//! its field is named for (`_v`, `_a`, `_ah`, …), and on screen it is what [`show`] makes of it.
+
+pub use uom::si::f64::{
+    Capacitance, ElectricCharge, ElectricCurrent, ElectricPotential, ElectricalResistance, Energy, Power,
+    TemperatureInterval, ThermodynamicTemperature, Time,
+};
+use uom::si::{
+    capacitance::farad, electric_charge::ampere_hour, electric_current::ampere, electric_potential::volt,
+    electrical_resistance::ohm, energy::watt_hour, power::watt, thermodynamic_temperature::degree_celsius,
+    time::second,
+};
+
+macro_rules! quantity_helpers {
+    ($($make:ident, $value:ident, $type:ident, $unit:ident, $doc:literal;)*) => {$(
+        #[doc = concat!("A quantity from its number of ", $doc, ".")]
+        #[must_use]
+        pub fn $make(value: f64) -> $type { $type::new::<$unit>(value) }
+
+        #[doc = concat!("A quantity's number of ", $doc, ".")]
+        #[must_use]
+        pub fn $value(quantity: $type) -> f64 { quantity.get::<$unit>() }
+    )*};
+}
+
+quantity_helpers! {
+    volts, in_volts, ElectricPotential, volt, "volts";
+    amps, in_amps, ElectricCurrent, ampere, "amperes";
+    ohms, in_ohms, ElectricalResistance, ohm, "ohms";
+    amp_hours, in_amp_hours, ElectricCharge, ampere_hour, "ampere-hours";
+    watts, in_watts, Power, watt, "watts";
+    watt_hours, in_watt_hours, Energy, watt_hour, "watt-hours";
+    farads, in_farads, Capacitance, farad, "farads";
+    seconds, in_seconds, Time, second, "seconds";
+    celsius, in_celsius, ThermodynamicTemperature, degree_celsius, "degrees Celsius";
+}
+
+/// A charge rate: current over nameplate capacity, 1/h.
+#[derive(Clone, Copy, Debug, PartialEq, PartialOrd)]
+pub struct CRate(pub f64);
+
+impl CRate {
+    /// The current this rate means for a capacity.
+    #[must_use]
+    pub fn current(self, capacity: ElectricCharge) -> ElectricCurrent {
+        amps(self.0 * in_amp_hours(capacity))
+    }
+
+    /// The rate a current means for a capacity.
+    #[must_use]
+    pub fn of(current: ElectricCurrent, capacity: ElectricCharge) -> Self {
+        Self(in_amps(current) / in_amp_hours(capacity))
+    }
+}
+
+/// What a text is to be read as.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Kind {
+    /// Volts.
+    Voltage,
+    /// Amperes.
+    Current,
+    /// Ampere-hours; a bare number of 100 or more is milliampere-hours, as on labels.
+    Charge,
+    /// Watt-hours.
+    Energy,
+    /// Watts.
+    Power,
+    /// Milliohms.
+    Resistance,
+    /// Farads.
+    Capacitance,
+    /// Degrees Celsius.
+    Temperature,
+    /// Hours.
+    Hours,
+    /// A fraction; a bare number over 1 is a percentage.
+    Fraction,
+    /// C-rate.
+    Rate,
+    /// A whole number.
+    Count,
+}
+
+impl Kind {
+    /// Every kind, with the name `docs/formats/quantities.csv` uses for it.
+    pub const NAMES: &'static [(&'static str, Self)] = &[
+        ("voltage", Self::Voltage),
+        ("current", Self::Current),
+        ("charge", Self::Charge),
+        ("energy", Self::Energy),
+        ("power", Self::Power),
+        ("resistance", Self::Resistance),
+        ("capacitance", Self::Capacitance),
+        ("temperature", Self::Temperature),
+        ("hours", Self::Hours),
+        ("fraction", Self::Fraction),
+        ("rate", Self::Rate),
+        ("count", Self::Count),
+    ];
+
+    /// The units a text may carry, in lower case, and what each multiplies by; the first is shown.
+    fn suffixes(self) -> &'static [(&'static str, f64)] {
+        match self {
+            Self::Voltage => &[("v", 1.0), ("mv", 1e-3), ("kv", 1e3), ("volt", 1.0), ("volts", 1.0)],
+            Self::Current => &[("a", 1.0), ("ma", 1e-3), ("amp", 1.0), ("amps", 1.0)],
+            Self::Charge => &[("ah", 1.0), ("mah", 1e-3)],
+            Self::Energy => &[("wh", 1.0), ("kwh", 1e3), ("mwh", 1e-3)],
+            Self::Power => &[("w", 1.0), ("mw", 1e-3), ("kw", 1e3), ("watt", 1.0), ("watts", 1.0)],
+            Self::Resistance => &[("mω", 1.0), ("mohm", 1.0), ("ω", 1e3), ("ohm", 1e3)],
+            Self::Capacitance => &[("f", 1.0), ("kf", 1e3), ("mf", 1e-3)],
+            Self::Temperature => &[("°c", 1.0), ("c", 1.0), ("°", 1.0)],
+            Self::Hours => &[("h", 1.0), ("min", 1.0 / 60.0), ("s", 1.0 / 3600.0)],
+            Self::Fraction => &[("%", 0.01)],
+            Self::Rate => &[("c", 1.0)],
+            Self::Count => &[("s", 1.0), ("p", 1.0)],
+        }
+    }
+}
+
+/// Reads a quantity as people write it, into the unit its document field is named for.
+///
+/// A decimal comma is accepted, as is no unit at all.
+///
+/// # Errors
+/// A sentence saying what would be allowed.
+pub fn parse(kind: Kind, text: &str) -> Result<f64, String> {
+    let compact: String = text
+        .trim()
+        .to_lowercase()
+        .chars()
+        .filter(|c| !c.is_whitespace())
+        .map(|c| match c {
+            '−' => '-',
+            'Ω' | '\u{2126}' => 'ω',
+            other => other,
+        })
+        .collect();
+    let allowed = || format!("write {}", example(kind));
+    if kind == Kind::Hours
+        && let Some(hours) = hours_and_minutes(&compact)
+    {
+        return Ok(hours);
+    }
+    let split = compact.find(|c: char| !matches!(c, '0'..='9' | '.' | ',' | '-' | '+')).unwrap_or(compact.len());
+    let (digits, suffix) = compact.split_at(split);
+    let digits = if digits.contains('.') { digits.to_owned() } else { digits.replacen(',', ".", 1) };
+    let number: f64 = digits.parse().map_err(|_| allowed())?;
+    let value = if suffix.is_empty() {
+        match kind {
+            Kind::Charge if number >= 100.0 => number / 1e3,
+            Kind::Fraction if number > 1.0 => number / 100.0,
+            _ => number,
+        }
+    } else {
+        let factor =
+            kind.suffixes().iter().find(|(unit, _)| *unit == suffix).map(|(_, factor)| factor).ok_or_else(allowed)?;
+        number * factor
+    };
+    if !value.is_finite() || (kind == Kind::Count && value.fract() != 0.0) {
+        return Err(allowed());
+    }
+    Ok(value)
+}
+
+/// `1h30`, `1:30`, `1h30min`.
+fn hours_and_minutes(text: &str) -> Option<f64> {
+    let (hours, minutes) = text.split_once(['h', ':'])?;
+    let minutes = minutes.trim_end_matches("min").trim_end_matches('m');
+    if minutes.is_empty() {
+        return None;
+    }
+    let minutes: f64 = minutes.parse().ok().filter(|m| (0.0..60.0).contains(m))?;
+    let hours: f64 = hours.parse().ok().filter(|h| *h >= 0.0)?;
+    Some(hours + minutes / 60.0)
+}
+
+fn example(kind: Kind) -> &'static str {
+    match kind {
+        Kind::Voltage => "volts, such as 25.2 V or 850 mV",
+        Kind::Current => "amps, such as 4 A or 350 mA",
+        Kind::Charge => "a capacity, such as 4 Ah or 4000 mAh",
+        Kind::Energy => "an energy, such as 74 Wh",
+        Kind::Power => "watts, such as 90 W",
+        Kind::Resistance => "a resistance, such as 12 mΩ",
+        Kind::Capacitance => "a capacitance, such as 3000 F",
+        Kind::Temperature => "a temperature, such as 20 °C",
+        Kind::Hours => "a time, such as 1h30, 90 min or 1.5 h",
+        Kind::Fraction => "a share, such as 80 % or 0.8",
+        Kind::Rate => "a rate, such as 1C or 0.5",
+        Kind::Count => "a whole number",
+    }
+}
+
+/// Shows a value of a kind, normalised, with its unit.
+#[must_use]
+pub fn show(kind: Kind, value: f64) -> String {
+    match kind {
+        Kind::Voltage => format!("{} V", trimmed(value, 3)),
+        Kind::Current => format!("{} A", trimmed(value, 3)),
+        Kind::Charge => format!("{} Ah", trimmed(value, 3)),
+        Kind::Energy => format!("{} Wh", trimmed(value, 2)),
+        Kind::Power => format!("{} W", trimmed(value, 2)),
+        Kind::Resistance => format!("{} mΩ", trimmed(value, 2)),
+        Kind::Capacitance => format!("{} F", trimmed(value, 2)),
+        Kind::Temperature => format!("{} °C", trimmed(value, 1)),
+        Kind::Hours => show_hours(value),
+        Kind::Fraction => format!("{} %", trimmed(value * 100.0, 1)),
+        Kind::Rate => format!("{}C", trimmed(value, 3)),
+        Kind::Count => trimmed(value, 0),
+    }
+}
+
+/// A number with at most `places` decimals and no trailing zeros; the minus is a true minus sign.
+#[must_use]
+pub fn trimmed(value: f64, places: usize) -> String {
+    let mut text = format!("{value:.places$}");
+    if text.contains('.') {
+        text.truncate(text.trim_end_matches('0').trim_end_matches('.').len());
+    }
+    if text == "-0" {
+        text.remove(0);
+    }
+    text.replace('-', "−")
+}
+
+/// A time as `43 min` or `1 h 02`.
+#[must_use]
+pub fn show_hours(hours: f64) -> String {
+    let minutes = (hours * 60.0).round().max(0.0);
+    if minutes < 60.0 {
+        format!("{minutes:.0} min")
+    } else {
+        format!("{:.0} h {:02.0}", (minutes / 60.0).floor(), minutes % 60.0)
+    }
+}

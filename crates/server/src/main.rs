@@ -1,0 +1,2 @@
+//! Rumek.
+fn main() {}
