@@ -212,29 +212,22 @@ impl Case<'_> {
             rating: pack.rating(),
             heat_wh: heat_wh(charge.pack_heat_j),
         };
-        match &self.plan.source {
-            Some(source) => {
-                vec![
-                    StageDoc {
-                        at: Place::Source,
-                        label: source.name.clone().unwrap_or_else(|| source.kind_name().to_owned()),
-                        rating: source.describe(),
-                        heat_wh: heat_wh(charge.source_j * (1.0 / source.efficiency - 1.0)),
-                    },
-                    pack_stage,
-                ]
-            }
-            None => vec![pack_stage, self.load_stage()],
-        }
+        let source_stage = self.plan.source.as_ref().map(|source| StageDoc {
+            at: Place::Source,
+            label: source.name.clone().unwrap_or_else(|| source.kind_name().to_owned()),
+            rating: source.describe(),
+            heat_wh: heat_wh(charge.source_j * (1.0 / source.efficiency - 1.0)),
+        });
+        source_stage.into_iter().chain([pack_stage]).chain(self.load_stage()).collect()
     }
 
-    fn load_stage(&self) -> StageDoc {
+    fn load_stage(&self) -> Option<StageDoc> {
         let rating = match self.plan.load {
-            LoadDraw::None => "nothing".to_owned(),
+            LoadDraw::None => return None,
             LoadDraw::CurrentA(a) => format!("{} A", trimmed(a, 2)),
             LoadDraw::PowerW { watts, .. } => format!("{} W", trimmed(watts, 1)),
         };
-        StageDoc { at: Place::Load, label: "Load".to_owned(), rating, heat_wh: 0.0 }
+        Some(StageDoc { at: Place::Load, label: "Load".to_owned(), rating, heat_wh: 0.0 })
     }
 
     /// Every finite limit at the first moment as amps at the pack's terminals, the least first.
@@ -253,12 +246,13 @@ impl Case<'_> {
         limits
     }
 
-    /// What each stage could deliver at the pack at a moment, A.
+    /// What each stage could deliver at the pack at a moment, A; of a load, what it draws.
     fn stage_amps(&self, moment: &Moment) -> Vec<f64> {
+        let load_a = self.plan.load.current_a(moment.pack_v);
         let Some(chosen) = self.chosen else {
-            return vec![-moment.current_a, self.plan.load.current_a(moment.pack_v)];
+            return vec![-moment.current_a, load_a];
         };
-        let total_a = moment.current_a + self.plan.load.current_a(moment.pack_v);
+        let total_a = moment.current_a + load_a;
         let least = |place: Place| {
             chosen
                 .currents
@@ -271,7 +265,7 @@ impl Case<'_> {
         let mut pack_a = least(Place::Pack);
         if !self.plan.source.as_ref().is_some_and(Source::dials_current) {
             // Nothing is dialled for the pack: its rating stands beside what the load takes.
-            pack_a += self.plan.load.current_a(moment.pack_v).max(total_a);
+            pack_a += load_a.max(total_a);
         }
         match moment.limit {
             LimitCode::SetVoltage => pack_a = total_a,
@@ -284,7 +278,8 @@ impl Case<'_> {
         if !source_a.is_finite() {
             source_a = pack_a.max(total_a);
         }
-        vec![source_a, pack_a]
+        let teed = (self.plan.load != LoadDraw::None).then_some(load_a);
+        [source_a, pack_a].into_iter().chain(teed).collect()
     }
 
     fn curve(&self, charge: &Charge) -> Vec<CurvePoint> {

@@ -1,1 +1,15 @@
-//! Core.
+//! Rumek's server: it carries questions to the core and to the store, and answers back. It
+//! translates, it never decides.
+
+pub mod api;
+pub mod cli;
+mod compute;
+pub mod demo;
+mod guard;
+mod openapi;
+mod pages;
+mod problem;
+mod resources;
+pub mod serve;
+
+pub use openapi::{document as openapi, schemas};

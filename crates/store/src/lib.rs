@@ -1,1 +1,22 @@
-//! Core.
+//! Rumek's store: packs, gear and plans in PostgreSQL.
+//!
+//! The only crate that knows SQL. Documents are kept and returned as given; a version guards
+//! every write.
+
+mod database;
+mod entity;
+mod error;
+mod migration;
+mod repository;
+
+pub use database::{Database, Listing};
+pub use error::StoreError;
+pub use repository::{Draft, Links, Origin, Repository, Stored};
+
+/// The packs.
+pub type Packs = entity::pack::Entity;
+/// The supplies.
+pub type Gear = entity::gear::Entity;
+/// The saved plans.
+pub type Plans = entity::plan::Entity;
+pub use entity::Shelf;

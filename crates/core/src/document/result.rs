@@ -86,7 +86,7 @@ pub struct ResultDoc {
     pub delivered: DeliveredDoc,
     /// How it ends.
     pub end: EndDoc,
-    /// The chain, source first.
+    /// The chain, source first; a load across the pack comes last.
     pub stages: Vec<StageDoc>,
     /// Every finite limit at the first moment, binding first.
     pub limits: Vec<LimitDoc>,
@@ -324,6 +324,6 @@ pub struct CurvePoint {
     pub soc: f64,
     /// What binds.
     pub limit: LimitCode,
-    /// What each stage could deliver at the pack then, A, in the order of `stages`.
+    /// What each stage could deliver at the pack then, A, in the order of `stages`; of a load, what it draws.
     pub stage_a: Vec<f64>,
 }

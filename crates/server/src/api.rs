@@ -1,0 +1,76 @@
+//! The routes, and what every request passes through.
+
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::Duration;
+
+use axum::extract::{DefaultBodyLimit, State};
+use axum::http::StatusCode;
+use axum::response::{IntoResponse, Response};
+use axum::routing::{get, post};
+use axum::{Json, Router, middleware};
+use rumek_store::{Database, Gear, Packs, Plans};
+use tower_http::compression::CompressionLayer;
+use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
+use tower_http::timeout::TimeoutLayer;
+use tower_http::trace::TraceLayer;
+
+use crate::problem::Problem;
+use crate::{compute, guard, openapi, pages, problem, resources};
+
+/// The largest request body, bytes.
+pub const BODY_LIMIT: usize = 256 * 1024;
+const TIMEOUT: Duration = Duration::from_secs(15);
+
+/// What every request may use.
+#[derive(Clone)]
+pub struct App {
+    /// The store.
+    pub database: Database,
+    /// The port we are reached at; `Host` and `Origin` must name it.
+    pub port: u16,
+    /// Whether the database has this version's shape.
+    pub migrated: Arc<AtomicBool>,
+}
+
+/// The whole service.
+pub fn router(app: App) -> Router {
+    let api = Router::new()
+        .route("/plan", post(compute::plan))
+        .route("/quick-line", post(compute::quick_line))
+        .route("/chemistries", get(compute::chemistries))
+        .nest("/packs", resources::routes::<Packs>())
+        .nest("/gear", resources::routes::<Gear>())
+        .nest("/plans", resources::routes::<Plans>())
+        .route("/openapi.json", get(async || Json(openapi::document())))
+        .route("/schema/{name}", get(openapi::schema))
+        .fallback(async || Problem::not_found("There is nothing at this address."));
+    let pages = Router::new().fallback(pages::serve).layer(CompressionLayer::new());
+    Router::new()
+        .nest("/api", api)
+        .route("/healthz", get(async || "ok"))
+        .route("/readyz", get(ready))
+        .fallback_service(pages)
+        .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(middleware::from_fn(problem::translate))
+        .layer(middleware::from_fn_with_state(app.clone(), guard::check))
+        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
+        .layer(TraceLayer::new_for_http().make_span_with(|request: &axum::http::Request<_>| {
+            let id = request.headers().get("x-request-id").and_then(|id| id.to_str().ok()).unwrap_or("-");
+            tracing::info_span!("request", method = %request.method(), path = request.uri().path(), id)
+        }))
+        .layer(PropagateRequestIdLayer::x_request_id())
+        .layer(SetRequestIdLayer::x_request_id(MakeRequestUuid))
+        .with_state(app)
+}
+
+/// Ready once the database answers and has this version's shape.
+async fn ready(State(app): State<App>) -> Response {
+    if !app.migrated.load(Ordering::Relaxed) {
+        return Problem::unavailable("The database has not answered yet.").into_response();
+    }
+    match app.database.ping().await {
+        Ok(()) => "ready".into_response(),
+        Err(error) => Problem::from(error).into_response(),
+    }
+}

@@ -1,0 +1,153 @@
+//! The command line: the same binary serves and computes.
+
+use std::io::Read;
+use std::net::IpAddr;
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+
+use anyhow::{Context, Result};
+use clap::{Args, Parser, Subcommand};
+use rumek_core::document::{PlanDoc, ResultDoc, from_bytes};
+use rumek_core::units::{show_hours, trimmed};
+
+use crate::serve::{self, Options};
+
+/// Plan how to charge a battery: what to set, how long it takes, whether it is safe.
+#[derive(Debug, Parser)]
+#[command(name = "rumek", version)]
+pub struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Debug, Subcommand)]
+enum Command {
+    /// Serve the web application with your own data.
+    Serve(ServeArgs),
+    /// Serve it with the demo data.
+    Demo(ServeArgs),
+    /// Compute a plan document and print the result as JSON.
+    Plan {
+        /// The document, or - for standard input.
+        file: PathBuf,
+        /// Print it for people instead.
+        #[arg(long)]
+        table: bool,
+    },
+    /// Print the OpenAPI document; with a folder, write it and the formats' schemas there.
+    Openapi {
+        /// Where to write them.
+        folder: Option<PathBuf>,
+    },
+}
+
+#[derive(Debug, Args)]
+struct ServeArgs {
+    /// Where to listen; loopback only.
+    #[arg(long, default_value = "127.0.0.1", env = "RUMEK_ADDRESS")]
+    address: IpAddr,
+    /// The port.
+    #[arg(long, default_value_t = 7341, env = "RUMEK_PORT")]
+    port: u16,
+    /// `postgres://` address of the database.
+    #[arg(long, env = "RUMEK_DATABASE_URL", hide_env_values = true)]
+    database_url: String,
+}
+
+impl ServeArgs {
+    fn options(self, demo: bool) -> Options {
+        Options { address: self.address, port: self.port, database_url: self.database_url, demo }
+    }
+}
+
+/// Runs the command line.
+///
+/// # Errors
+/// What failed, in words.
+pub async fn run(cli: Cli) -> Result<ExitCode> {
+    match cli.command {
+        Command::Serve(args) => serve::run(args.options(false)).await?,
+        Command::Demo(args) => serve::run(args.options(true)).await?,
+        Command::Plan { file, table } => return plan(&file, table),
+        Command::Openapi { folder } => openapi(folder.as_deref())?,
+    }
+    Ok(ExitCode::SUCCESS)
+}
+
+/// Exit 0: computed, even where the answer is a stop; 2: bad input.
+fn plan(file: &Path, table: bool) -> Result<ExitCode> {
+    let answer = read(file).map_err(|error| eprintln!("{}: {error:#}", file.display())).and_then(|bytes| {
+        from_bytes::<PlanDoc>(&bytes)
+            .and_then(|plan| rumek_core::answer(&plan))
+            .map_err(|wrong| eprintln!("{}", pretty(&wrong)))
+    });
+    let Ok(result) = answer else { return Ok(ExitCode::from(2)) };
+    if table {
+        print_table(&result)
+    } else {
+        println!("{}", pretty(&result))
+    }
+    Ok(ExitCode::SUCCESS)
+}
+
+fn read(file: &Path) -> Result<Vec<u8>> {
+    if file == Path::new("-") {
+        let mut bytes = Vec::new();
+        std::io::stdin().read_to_end(&mut bytes).context("standard input")?;
+        return Ok(bytes);
+    }
+    std::fs::read(file).context("cannot be read")
+}
+
+fn pretty<T: serde::Serialize>(value: &T) -> String {
+    serde_json::to_string_pretty(value).unwrap_or_default()
+}
+
+fn print_table(result: &ResultDoc) {
+    let row = |name: &str, value: String| println!("{name:<18}{value}");
+    match &result.settings {
+        Some(s) => {
+            row("Set voltage", format!("{} V", trimmed(s.dial_voltage_v, 2)));
+            row("Set current", format!("{} A, expect {} A", trimmed(s.current_a, 2), trimmed(s.expect_a, 2)));
+            if let Some(a) = s.stop_current_a {
+                row("Stop at", format!("{} A", trimmed(a, 3)));
+            }
+            if let Some(h) = s.time_limit_h {
+                row("Stop after", show_hours(h));
+            }
+        }
+        None => row("Settings", "none".to_owned()),
+    }
+    if let Some(total_s) = result.time.total_s {
+        let shown = |s: Option<f64>| show_hours(s.unwrap_or(total_s) / 3600.0);
+        row(
+            "Time",
+            format!("{} ({} to {})", shown(None), shown(result.time.total_low_s), shown(result.time.total_high_s)),
+        );
+    }
+    row("Ends", format!("{} at {} %", result.end.reason.code(), trimmed(result.end.soc * 100.0, 0)));
+    row(
+        "Goes in",
+        format!("{} Ah, {} Wh", trimmed(result.delivered.charge_ah, 2), trimmed(result.delivered.energy_wh, 1)),
+    );
+    for check in &result.checks {
+        println!("{:<8} {}: {}", check.severity.code(), check.code.code(), check.message);
+    }
+    for (n, step) in result.steps.iter().enumerate() {
+        println!("{:>2}. {:<7} {}", n + 1, step.when.code(), step.message);
+    }
+}
+
+fn openapi(folder: Option<&Path>) -> Result<()> {
+    let document = pretty(&crate::openapi());
+    let Some(folder) = folder else {
+        println!("{document}");
+        return Ok(());
+    };
+    let write = |name: String, text: String| std::fs::write(folder.join(&name), text + "\n").with_context(|| name);
+    write("openapi.json".to_owned(), document)?;
+    for (name, schema) in crate::schemas() {
+        write(format!("{name}.schema.json"), pretty(&schema))?;
+    }
+    Ok(())
+}

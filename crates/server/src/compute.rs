@@ -1,0 +1,46 @@
+//! Questions that need no database.
+
+use axum::Json;
+use axum::body::Bytes;
+use rumek_core::chemistry::{ChemistryDoc, chemistries as all_chemistries};
+use rumek_core::document::{PlanDoc, Problems, Read, ResultDoc, from_bytes};
+use rumek_core::quick_line::QuickLine;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+
+use crate::problem::Problem;
+
+/// A line of text.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub(crate) struct LineDoc {
+    /// What was typed.
+    pub text: String,
+}
+
+impl Read for LineDoc {
+    fn read(value: &Value, at: &str, problems: &mut Problems) -> Option<Self> {
+        let text = value.get("text").and_then(Value::as_str).map(str::to_owned);
+        if text.is_none() {
+            problems.add(format!("{at}/text"), "there is no text", "one line of text");
+        }
+        text.map(|text| Self { text })
+    }
+}
+
+/// Computes a plan without saving it.
+pub(crate) async fn plan(body: Bytes) -> Result<Json<ResultDoc>, Problem> {
+    let plan: PlanDoc = from_bytes(&body)?;
+    Ok(Json(rumek_core::answer(&plan)?))
+}
+
+/// Reads a quick line.
+pub(crate) async fn quick_line(body: Bytes) -> Result<Json<QuickLine>, Problem> {
+    let line: LineDoc = from_bytes(&body)?;
+    Ok(Json(rumek_core::quick_line::read(&line.text)))
+}
+
+/// Every chemistry Rumek knows.
+pub(crate) async fn chemistries() -> Json<Vec<ChemistryDoc>> {
+    Json(all_chemistries())
+}

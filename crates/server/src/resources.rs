@@ -1,0 +1,256 @@
+//! Packs, gear and plans over HTTP: the same six requests for each.
+
+use axum::body::Bytes;
+use axum::extract::{Path, Query, State};
+use axum::http::StatusCode;
+use axum::routing::{get, post};
+use axum::{Json, Router};
+use rumek_core::document::{PackDoc, PlanDoc, Problems, Read, SourceDoc, from_bytes, from_value};
+use rumek_store::{Draft, Gear, Links, Listing, Origin, Packs, Plans, Repository, Shelf, Stored};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use time::format_description::well_known::Rfc3339;
+use uuid::Uuid;
+
+use crate::api::App;
+use crate::problem::Problem;
+
+/// A stored document with what the store knows of it.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+#[schemars(rename = "Stored{T}")]
+pub(crate) struct StoredDoc<T> {
+    /// UUIDv7.
+    pub id: Uuid,
+    /// Rises with every write; send it back with the next one.
+    pub version: i32,
+    /// RFC 3339, UTC.
+    pub created_at: String,
+    /// RFC 3339, UTC.
+    pub updated_at: String,
+    /// RFC 3339, UTC; null while in use.
+    pub archived_at: Option<String>,
+    /// Where a plan's values came from.
+    pub links: LinksDoc,
+    /// The document as given.
+    pub document: T,
+}
+
+/// Where a plan's values came from; empty for packs and gear.
+#[derive(Clone, Copy, Debug, Default, Serialize, Deserialize, JsonSchema)]
+pub(crate) struct LinksDoc {
+    /// The pack on the shelf.
+    pub pack: Option<OriginDoc>,
+    /// The supply in the gear.
+    pub source: Option<OriginDoc>,
+}
+
+/// A row and the version that was copied.
+#[derive(Clone, Copy, Debug, Serialize, Deserialize, JsonSchema)]
+pub(crate) struct OriginDoc {
+    /// Which row.
+    pub id: Uuid,
+    /// Which version of it.
+    pub version: i32,
+}
+
+/// What is sent to save something.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+#[schemars(rename = "Draft{T}")]
+pub(crate) struct DraftDoc<T> {
+    /// A UUIDv7 made by the client, for something new; made here where absent.
+    pub id: Option<Uuid>,
+    /// The version this is based on; absent for something new.
+    pub version: Option<i32>,
+    /// Where a plan's values came from.
+    pub links: Option<LinksDoc>,
+    /// The document.
+    pub document: T,
+}
+
+/// What is sent to put something away or take it out again.
+#[derive(Clone, Copy, Debug, Serialize, Deserialize, JsonSchema)]
+pub(crate) struct VersionDoc {
+    /// The version this is based on.
+    pub version: i32,
+}
+
+/// Which rows to list.
+#[derive(Clone, Copy, Debug, Default, Deserialize)]
+pub(crate) struct ListQuery {
+    #[serde(default)]
+    archived: bool,
+}
+
+impl From<Stored> for StoredDoc<Value> {
+    fn from(row: Stored) -> Self {
+        let origin = |o: Origin| OriginDoc { id: o.id, version: o.version };
+        let shown = |t: time::OffsetDateTime| t.to_offset(time::UtcOffset::UTC).format(&Rfc3339).unwrap_or_default();
+        Self {
+            id: row.id,
+            version: row.version,
+            created_at: shown(row.created_at),
+            updated_at: shown(row.updated_at),
+            archived_at: row.archived_at.map(shown),
+            links: LinksDoc { pack: row.links.pack.map(origin), source: row.links.source.map(origin) },
+            document: row.document,
+        }
+    }
+}
+
+impl From<LinksDoc> for Links {
+    fn from(doc: LinksDoc) -> Self {
+        let origin = |o: OriginDoc| Origin { id: o.id, version: o.version };
+        Self { pack: doc.pack.map(origin), source: doc.source.map(origin) }
+    }
+}
+
+/// A shelf whose documents are checked on the way in. A pack or a plan may be unfinished on the
+/// shelf; its shape may not be wrong.
+pub(crate) trait Documents: Shelf {
+    fn check(document: &Value) -> Result<(), Problems>;
+}
+
+impl Documents for Packs {
+    fn check(document: &Value) -> Result<(), Problems> {
+        let pack = from_value::<PackDoc>(document)?;
+        required("/chemistry", pack.chemistry.is_some(), "a chemistry code, such as lipo")
+    }
+}
+
+impl Documents for Gear {
+    fn check(document: &Value) -> Result<(), Problems> {
+        let source = from_value::<SourceDoc>(document)?;
+        required("/kind", source.kind.is_some(), "bench_supply or fixed_supply")
+    }
+}
+
+impl Documents for Plans {
+    fn check(document: &Value) -> Result<(), Problems> {
+        let plan = from_value::<PlanDoc>(document)?;
+        required(
+            "/format",
+            plan.format.as_deref() == Some(rumek_core::document::PLAN_FORMAT),
+            rumek_core::document::PLAN_FORMAT,
+        )
+    }
+}
+
+fn required(pointer: &str, present: bool, allowed: &str) -> Result<(), Problems> {
+    let mut problems = Problems::default();
+    if !present {
+        problems.add(pointer, "this is needed and not said", allowed);
+    }
+    problems.into_result(())
+}
+
+impl Read for DraftDoc<Value> {
+    fn read(value: &Value, at: &str, problems: &mut Problems) -> Option<Self> {
+        match serde_json::from_value(value.clone()) {
+            Ok(draft) => Some(draft),
+            Err(error) => {
+                problems.add(at, format!("the envelope cannot be read: {error}"), "id, version, links and document");
+                None
+            }
+        }
+    }
+}
+
+impl Read for VersionDoc {
+    fn read(value: &Value, at: &str, problems: &mut Problems) -> Option<Self> {
+        let version = value.get("version").and_then(Value::as_i64).and_then(|v| i32::try_from(v).ok());
+        if version.is_none() {
+            problems.add(format!("{at}/version"), "the version is not said", "a whole number");
+        }
+        version.map(|version| Self { version })
+    }
+}
+
+type Answer = Result<Json<StoredDoc<Value>>, Problem>;
+
+/// The six requests of a shelf.
+pub(crate) fn routes<E: Documents>() -> Router<App> {
+    Router::new()
+        .route("/", get(list::<E>).post(create::<E>))
+        .route("/{id}", get(read::<E>).put(update::<E>))
+        .route("/{id}/archive", post(archive::<E>))
+        .route("/{id}/restore", post(restore::<E>))
+}
+
+fn shelf<E: Documents>(app: &App) -> Repository<E> {
+    app.database.shelf::<E>()
+}
+
+fn parse_id(id: &str) -> Result<Uuid, Problem> {
+    Uuid::parse_str(id).map_err(|_| Problem::not_found("There is nothing with this id."))
+}
+
+async fn list<E: Documents>(
+    State(app): State<App>,
+    Query(query): Query<ListQuery>,
+) -> Result<Json<Vec<StoredDoc<Value>>>, Problem> {
+    let listing = if query.archived { Listing::Archived } else { Listing::Active };
+    let rows = shelf::<E>(&app).list(listing).await?;
+    Ok(Json(rows.into_iter().map(StoredDoc::from).collect()))
+}
+
+async fn read<E: Documents>(State(app): State<App>, Path(id): Path<String>) -> Answer {
+    let row = shelf::<E>(&app).get(parse_id(&id)?).await?;
+    Ok(Json(row.into()))
+}
+
+async fn create<E: Documents>(
+    State(app): State<App>,
+    body: Bytes,
+) -> Result<(StatusCode, Json<StoredDoc<Value>>), Problem> {
+    let draft = checked::<E>(&body)?;
+    let id = draft.id.unwrap_or_else(Uuid::now_v7);
+    let row = shelf::<E>(&app).create(id, into_draft(draft)).await?;
+    Ok((StatusCode::CREATED, Json(row.into())))
+}
+
+async fn update<E: Documents>(State(app): State<App>, Path(id): Path<String>, body: Bytes) -> Answer {
+    let draft = checked::<E>(&body)?;
+    let mut problems = Problems::default();
+    let Some(version) = draft.version else {
+        problems.add("/version", "the version this is based on is not said", "a whole number");
+        return Err(problems.into());
+    };
+    let row = shelf::<E>(&app).update(parse_id(&id)?, version, into_draft(draft)).await?;
+    Ok(Json(row.into()))
+}
+
+async fn archive<E: Documents>(state: State<App>, id: Path<String>, body: Bytes) -> Answer {
+    put_away::<E>(state, id, &body, Listing::Archived).await
+}
+
+async fn restore<E: Documents>(state: State<App>, id: Path<String>, body: Bytes) -> Answer {
+    put_away::<E>(state, id, &body, Listing::Active).await
+}
+
+async fn put_away<E: Documents>(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    body: &[u8],
+    listing: Listing,
+) -> Answer {
+    let based_on: VersionDoc = from_bytes(body)?;
+    let row = shelf::<E>(&app).archive(parse_id(&id)?, based_on.version, listing).await?;
+    Ok(Json(row.into()))
+}
+
+/// An envelope whose document has the right shape; problems point into the envelope.
+fn checked<E: Documents>(body: &[u8]) -> Result<DraftDoc<Value>, Problem> {
+    let draft: DraftDoc<Value> = from_bytes(body)?;
+    E::check(&draft.document).map_err(|mut wrong| {
+        for problem in &mut wrong.problems {
+            problem.pointer.insert_str(0, "/document");
+        }
+        Problem::from(wrong)
+    })?;
+    Ok(draft)
+}
+
+fn into_draft(draft: DraftDoc<Value>) -> Draft {
+    Draft { document: draft.document, links: draft.links.unwrap_or_default().into() }
+}

@@ -1,0 +1,72 @@
+//! The connection: made lazily, so that a server starts and answers while the database is away.
+
+use std::time::Duration;
+
+use sea_orm::{ConnectOptions, ConnectionTrait, DatabaseConnection};
+use sea_orm_migration::MigratorTrait;
+
+use crate::error::StoreError;
+use crate::migration::Migrator;
+use crate::repository::Repository;
+
+/// Whether a list shows what is in use or what was put away.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Listing {
+    /// In use.
+    Active,
+    /// Archived.
+    Archived,
+}
+
+/// A pool of connections.
+#[derive(Clone, Debug)]
+pub struct Database {
+    connection: DatabaseConnection,
+}
+
+impl Database {
+    /// Prepares a pool for a `postgres://` address; connects when first asked.
+    ///
+    /// # Errors
+    /// [`StoreError::Failed`] where the address cannot be read.
+    pub async fn connect(url: &str) -> Result<Self, StoreError> {
+        let mut options = ConnectOptions::new(url);
+        options
+            .max_connections(8)
+            .acquire_timeout(Duration::from_secs(3))
+            .connect_timeout(Duration::from_secs(3))
+            .connect_lazy(true)
+            .sqlx_logging(false);
+        let connection = sea_orm::Database::connect(options).await.map_err(StoreError::Failed)?;
+        Ok(Self { connection })
+    }
+
+    /// Brings the database to this version's shape.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn migrate(&self) -> Result<(), StoreError> {
+        Migrator::up(&self.connection, None).await.map_err(|error| StoreError::of(error, "table"))
+    }
+
+    /// Whether the database answers.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] where it does not.
+    pub async fn ping(&self) -> Result<(), StoreError> {
+        self.connection.execute_unprepared("SELECT 1").await.map(|_| ()).map_err(StoreError::Unavailable)
+    }
+
+    /// The repository of one shelf.
+    #[must_use]
+    pub fn shelf<E: crate::Shelf>(&self) -> Repository<E> {
+        Repository::new(self.connection.clone())
+    }
+
+    /// Closes every connection.
+    pub async fn close(self) {
+        if let Err(error) = self.connection.close().await {
+            tracing::warn!(%error, "closing the database");
+        }
+    }
+}

@@ -1,0 +1,76 @@
+//! Rows as SeaORM sees them, and what the three shelves have in common.
+#![allow(missing_docs, unreachable_pub, reason = "the derive macros make public items without comments")]
+
+pub(crate) mod gear;
+pub(crate) mod pack;
+pub(crate) mod plan;
+
+use sea_orm::{EntityTrait, Value};
+
+use crate::{Links, Origin, Stored};
+
+/// A table of documents with a version.
+pub trait Shelf: EntityTrait {
+    /// What one row is called in a message.
+    const ONE: &'static str;
+    const ID: Self::Column;
+    const VERSION: Self::Column;
+    const DOCUMENT: Self::Column;
+    const ARCHIVED_AT: Self::Column;
+    const UPDATED_AT: Self::Column;
+
+    fn stored(model: Self::Model) -> Stored;
+
+    /// Columns only this table has, filled from the links.
+    fn link_columns(_links: &Links) -> Vec<(Self::Column, Value)> {
+        Vec::new()
+    }
+}
+
+macro_rules! shelf {
+    ($module:ident, $one:literal, $links:expr $(, $link_columns:expr)?) => {
+        impl Shelf for $module::Entity {
+            const ONE: &'static str = $one;
+            const ID: $module::Column = $module::Column::Id;
+            const VERSION: $module::Column = $module::Column::Version;
+            const DOCUMENT: $module::Column = $module::Column::Document;
+            const ARCHIVED_AT: $module::Column = $module::Column::ArchivedAt;
+            const UPDATED_AT: $module::Column = $module::Column::UpdatedAt;
+
+            fn stored(model: $module::Model) -> Stored {
+                let links: fn(&$module::Model) -> Links = $links;
+                Stored {
+                    links: links(&model),
+                    id: model.id,
+                    version: model.version,
+                    created_at: model.created_at,
+                    updated_at: model.updated_at,
+                    archived_at: model.archived_at,
+                    document: model.document,
+                }
+            }
+
+            $(fn link_columns(links: &Links) -> Vec<(Self::Column, Value)> {
+                let columns: fn(&Links) -> Vec<(Self::Column, Value)> = $link_columns;
+                columns(links)
+            })?
+        }
+    };
+}
+
+shelf!(pack, "pack", |_| Links::default());
+shelf!(gear, "supply", |_| Links::default());
+shelf!(
+    plan,
+    "plan",
+    |model| Links {
+        pack: Origin::from_columns(model.pack_id, model.pack_version),
+        source: Origin::from_columns(model.source_id, model.source_version),
+    },
+    |links| vec![
+        (plan::Column::PackId, links.pack.map(|o| o.id).into()),
+        (plan::Column::PackVersion, links.pack.map(|o| o.version).into()),
+        (plan::Column::SourceId, links.source.map(|o| o.id).into()),
+        (plan::Column::SourceVersion, links.source.map(|o| o.version).into()),
+    ]
+);

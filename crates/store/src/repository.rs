@@ -1,0 +1,175 @@
+//! Reading and writing one shelf, each write guarded by the version it was based on.
+
+use std::marker::PhantomData;
+
+use sea_orm::sea_query::{Expr, ExprTrait, Query};
+use sea_orm::{ColumnTrait, ConnectionTrait, DatabaseConnection, QueryFilter, QueryOrder, QuerySelect};
+use serde_json::Value;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::database::Listing;
+use crate::entity::Shelf;
+use crate::error::StoreError;
+
+/// More rows than this are never listed at once.
+const LIST_LIMIT: u64 = 1000;
+
+/// A row as it stands.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Stored {
+    /// UUIDv7.
+    pub id: Uuid,
+    /// Rises with every write.
+    pub version: i32,
+    /// When it was first saved.
+    pub created_at: OffsetDateTime,
+    /// When it was last saved.
+    pub updated_at: OffsetDateTime,
+    /// When it was put away.
+    pub archived_at: Option<OffsetDateTime>,
+    /// Where a plan's values came from; empty for packs and gear.
+    pub links: Links,
+    /// The document as given.
+    pub document: Value,
+}
+
+/// Where a plan's values came from.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Links {
+    /// The pack on the shelf.
+    pub pack: Option<Origin>,
+    /// The supply in the gear.
+    pub source: Option<Origin>,
+}
+
+/// A row and the version that was copied.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Origin {
+    /// Which row.
+    pub id: Uuid,
+    /// Which version of it.
+    pub version: i32,
+}
+
+impl Origin {
+    pub(crate) fn from_columns(id: Option<Uuid>, version: Option<i32>) -> Option<Self> {
+        Some(Self { id: id?, version: version.unwrap_or(1) })
+    }
+}
+
+/// What is to be saved.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Draft {
+    /// The document as given.
+    pub document: Value,
+    /// Where a plan's values came from.
+    pub links: Links,
+}
+
+/// One shelf.
+#[derive(Debug)]
+pub struct Repository<E> {
+    connection: DatabaseConnection,
+    shelf: PhantomData<E>,
+}
+
+impl<E: Shelf> Repository<E> {
+    pub(crate) fn new(connection: DatabaseConnection) -> Self {
+        Self { connection, shelf: PhantomData }
+    }
+
+    fn error(error: sea_orm::DbErr) -> StoreError {
+        StoreError::of(error, E::ONE)
+    }
+
+    /// Everything in use, or everything put away, last changed first.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn list(&self, listing: Listing) -> Result<Vec<Stored>, StoreError> {
+        let rows = E::find()
+            .filter(match listing {
+                Listing::Active => E::ARCHIVED_AT.is_null(),
+                Listing::Archived => E::ARCHIVED_AT.is_not_null(),
+            })
+            .order_by_desc(E::UPDATED_AT)
+            .limit(LIST_LIMIT)
+            .all(&self.connection)
+            .await
+            .map_err(Self::error)?;
+        Ok(rows.into_iter().map(E::stored).collect())
+    }
+
+    /// One row, in use or put away.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn get(&self, id: Uuid) -> Result<Stored, StoreError> {
+        let row = E::find().filter(E::ID.eq(id)).one(&self.connection).await.map_err(Self::error)?;
+        row.map(E::stored).ok_or(StoreError::NotFound(E::ONE))
+    }
+
+    /// How many rows there are, put away or not.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn is_empty(&self) -> Result<bool, StoreError> {
+        Ok(E::find().one(&self.connection).await.map_err(Self::error)?.is_none())
+    }
+
+    /// Saves a new row.
+    ///
+    /// # Errors
+    /// [`StoreError::Exists`], [`StoreError::Refused`], [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn create(&self, id: Uuid, draft: Draft) -> Result<Stored, StoreError> {
+        let links = E::link_columns(&draft.links);
+        let columns: Vec<E::Column> =
+            [E::ID, E::DOCUMENT].into_iter().chain(links.iter().map(|(column, _)| *column)).collect();
+        let values = [Expr::value(id), Expr::value(draft.document)]
+            .into_iter()
+            .chain(links.into_iter().map(|(_, value)| Expr::value(value)));
+        let mut insert = Query::insert();
+        insert.into_table(E::default()).columns(columns).values_panic(values);
+        self.connection.execute(&insert).await.map_err(Self::error)?;
+        self.get(id).await
+    }
+
+    /// Saves a row over the version it was based on.
+    ///
+    /// # Errors
+    /// [`StoreError::Conflict`] with what stands now, [`StoreError::NotFound`], [`StoreError::Refused`],
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn update(&self, id: Uuid, version: i32, draft: Draft) -> Result<Stored, StoreError> {
+        let mut columns = vec![(E::DOCUMENT, Expr::value(draft.document))];
+        columns.extend(E::link_columns(&draft.links).into_iter().map(|(column, value)| (column, Expr::value(value))));
+        self.write(id, version, columns).await
+    }
+
+    /// Puts a row away, or takes it out again.
+    ///
+    /// # Errors
+    /// As [`Repository::update`].
+    pub async fn archive(&self, id: Uuid, version: i32, listing: Listing) -> Result<Stored, StoreError> {
+        let value = match listing {
+            Listing::Archived => Expr::current_timestamp(),
+            Listing::Active => Expr::value(None::<OffsetDateTime>),
+        };
+        self.write(id, version, vec![(E::ARCHIVED_AT, value)]).await
+    }
+
+    async fn write(&self, id: Uuid, version: i32, columns: Vec<(E::Column, Expr)>) -> Result<Stored, StoreError> {
+        let update =
+            columns.into_iter().fold(E::update_many(), |update, (column, value)| update.col_expr(column, value));
+        let done = update
+            .col_expr(E::VERSION, Expr::col(E::VERSION).add(1))
+            .col_expr(E::UPDATED_AT, Expr::current_timestamp())
+            .filter(E::ID.eq(id))
+            .filter(E::VERSION.eq(version))
+            .exec(&self.connection)
+            .await
+            .map_err(Self::error)?;
+        let stands = self.get(id).await?;
+        if done.rows_affected == 1 { Ok(stands) } else { Err(StoreError::Conflict(Box::new(stands))) }
+    }
+}

@@ -1,0 +1,93 @@
+//! The store against a real PostgreSQL.
+#![allow(clippy::unwrap_used, clippy::panic)]
+
+use rumek_store::{Database, Draft, Gear, Links, Listing, Origin, Packs, Plans, StoreError};
+use rumek_testkit::TestDatabase;
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+async fn database() -> (Database, TestDatabase) {
+    let test =
+        TestDatabase::fresh(|url| async move { Ok(Database::connect(&url).await?.migrate().await?) }).await.unwrap();
+    (Database::connect(test.url()).await.unwrap(), test)
+}
+
+fn draft(document: Value) -> Draft {
+    Draft { document, links: Links::default() }
+}
+
+#[tokio::test]
+async fn a_document_comes_back_as_given_and_its_version_rises() {
+    let (database, _guard) = database().await;
+    let packs = database.shelf::<Packs>();
+    let document = json!({"name": "Tow-plane", "chemistry": "lipo", "series": 6, "capacity_ah": 4.1, "notes": "öäü"});
+    let id = Uuid::now_v7();
+    let first = packs.create(id, draft(document.clone())).await.unwrap();
+    assert_eq!((first.version, &first.document), (1, &document));
+    let second = packs.update(id, 1, draft(json!({"chemistry": "lfp"}))).await.unwrap();
+    assert_eq!(second.version, 2);
+    assert!(second.updated_at >= first.updated_at);
+}
+
+#[tokio::test]
+async fn of_two_writers_the_later_sees_what_stands() {
+    let (database, _guard) = database().await;
+    let packs = database.shelf::<Packs>();
+    let id = Uuid::now_v7();
+    packs.create(id, draft(json!({"chemistry": "lipo"}))).await.unwrap();
+    packs.update(id, 1, draft(json!({"chemistry": "lfp"}))).await.unwrap();
+    match packs.update(id, 1, draft(json!({"chemistry": "lto"}))).await {
+        Err(StoreError::Conflict(stands)) => assert_eq!(stands.document, json!({"chemistry": "lfp"})),
+        other => panic!("{other:?}"),
+    }
+    assert!(matches!(packs.create(id, draft(json!({"chemistry": "lto"}))).await, Err(StoreError::Exists("pack"))));
+    assert!(matches!(packs.get(Uuid::now_v7()).await, Err(StoreError::NotFound("pack"))));
+}
+
+#[tokio::test]
+async fn archived_rows_leave_the_list_and_come_back() {
+    let (database, _guard) = database().await;
+    let gear = database.shelf::<Gear>();
+    let id = Uuid::now_v7();
+    gear.create(id, draft(json!({"kind": "bench_supply"}))).await.unwrap();
+    gear.archive(id, 1, Listing::Archived).await.unwrap();
+    assert!(gear.list(Listing::Active).await.unwrap().is_empty());
+    assert_eq!(gear.list(Listing::Archived).await.unwrap().len(), 1);
+    gear.archive(id, 2, Listing::Active).await.unwrap();
+    assert_eq!(gear.list(Listing::Active).await.unwrap()[0].version, 3);
+}
+
+#[tokio::test]
+async fn the_database_holds_its_own_rules() {
+    let (database, _guard) = database().await;
+    let packs = database.shelf::<Packs>();
+    for wrong in [
+        json!({"chemistry": "lipo", "capacity_ah": -1}),
+        json!({"series": 6}),
+        json!([1]),
+        json!({"chemistry": "lipo", "series": "x"}),
+    ] {
+        let result = packs.create(Uuid::now_v7(), draft(wrong.clone())).await;
+        assert!(matches!(result, Err(StoreError::Refused(_))), "{wrong}: {result:?}");
+    }
+    let plans = database.shelf::<Plans>();
+    let origin = Some(Origin { id: Uuid::now_v7(), version: 1 });
+    let dangling = Draft { document: json!({"format": "rumek.plan/1"}), links: Links { pack: origin, source: None } };
+    assert!(matches!(plans.create(Uuid::now_v7(), dangling).await, Err(StoreError::Refused(_))));
+}
+
+#[tokio::test]
+async fn a_plan_remembers_where_its_values_came_from() {
+    let (database, _guard) = database().await;
+    let pack = database.shelf::<Packs>().create(Uuid::now_v7(), draft(json!({"chemistry": "lipo"}))).await.unwrap();
+    let links = Links { pack: Some(Origin { id: pack.id, version: pack.version }), source: None };
+    let plan = Draft { document: json!({"format": "rumek.plan/1"}), links };
+    let stored = database.shelf::<Plans>().create(Uuid::now_v7(), plan).await.unwrap();
+    assert_eq!(stored.links, links);
+}
+
+#[tokio::test]
+async fn an_absent_database_is_unavailable_not_broken() {
+    let database = Database::connect("postgres://nobody@127.0.0.1:1/none").await.unwrap();
+    assert!(matches!(database.shelf::<Packs>().list(Listing::Active).await, Err(StoreError::Unavailable(_))));
+}

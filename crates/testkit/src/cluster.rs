@@ -1,0 +1,117 @@
+//! One cluster a test process, one database a test, copied from a migrated template.
+
+use std::future::Future;
+use std::sync::OnceLock;
+use std::sync::atomic::{AtomicU32, Ordering};
+
+use anyhow::{Context, Result, anyhow};
+use sea_orm::{ConnectOptions, ConnectionTrait, Database};
+use tokio::sync::{Mutex, OnceCell};
+
+use crate::guard::{Guarded, free_port};
+
+const TEMPLATE: &str = "rumek_template";
+
+struct Cluster {
+    port: u16,
+    _guard: Guarded,
+}
+
+/// As root PostgreSQL runs as its own user; otherwise as the one who tests.
+const START: &str = r#"
+BIN=$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -1)
+[ -n "$BIN" ] || { echo "PostgreSQL is not installed: run make setup" >&2; exit 1; }
+if [ "$(id -u)" = 0 ]; then AS="runuser -u postgres --"; cd /; else AS=""; fi
+D=$($AS mktemp -d /tmp/rumek-test-XXXXXX)
+$AS "$BIN/initdb" -D "$D/data" -U rumek --auth=trust -E UTF8 --locale=C.UTF-8 >"/dev/null"
+$AS "$BIN/pg_ctl" -D "$D/data" -l "$D/log" -w -o "-c listen_addresses=127.0.0.1 -p $PORT -c unix_socket_directories='' -c fsync=off -c max_connections=200" start >/dev/null
+"#;
+
+const STOP: &str = r#"$AS "$BIN/pg_ctl" -D "$D/data" -m immediate -w stop >/dev/null 2>&1; rm -rf "$D""#;
+
+static CLUSTER: OnceLock<Result<Cluster, String>> = OnceLock::new();
+static MIGRATED: OnceCell<()> = OnceCell::const_new();
+/// A template is copied by one at a time.
+static COPYING: Mutex<()> = Mutex::const_new(());
+static COUNT: AtomicU32 = AtomicU32::new(0);
+
+fn cluster() -> Result<&'static Cluster> {
+    CLUSTER
+        .get_or_init(|| {
+            let port = free_port().map_err(|error| error.to_string())?;
+            let guard =
+                Guarded::start(START, STOP, &[("PORT", &port.to_string())]).map_err(|error| error.to_string())?;
+            Ok(Cluster { port, _guard: guard })
+        })
+        .as_ref()
+        .map_err(|message| anyhow!("{message}"))
+}
+
+fn url(port: u16, database: &str) -> String {
+    format!("postgres://rumek@127.0.0.1:{port}/{database}")
+}
+
+async fn admin(sql: &str) -> Result<()> {
+    let mut options = ConnectOptions::new(url(cluster()?.port, "postgres"));
+    options.max_connections(1).sqlx_logging(false);
+    let connection = Database::connect(options).await.context("connecting to the test cluster")?;
+    connection.execute_unprepared(sql).await?;
+    Ok(connection.close().await?)
+}
+
+/// A database of one test's own.
+#[derive(Debug)]
+pub struct TestDatabase {
+    url: String,
+    name: String,
+}
+
+impl TestDatabase {
+    /// A fresh copy of the template, which `migrate` shapes once a process.
+    ///
+    /// # Errors
+    /// Where PostgreSQL cannot be started or `migrate` fails.
+    pub async fn fresh<F, Done>(migrate: F) -> Result<Self>
+    where
+        F: FnOnce(String) -> Done,
+        Done: Future<Output = Result<()>>,
+    {
+        let port = cluster()?.port;
+        MIGRATED
+            .get_or_try_init(|| async {
+                admin(&format!("CREATE DATABASE {TEMPLATE}")).await?;
+                migrate(url(port, TEMPLATE)).await
+            })
+            .await?;
+        let name = format!("test_{}", COUNT.fetch_add(1, Ordering::Relaxed));
+        let _turn = COPYING.lock().await;
+        // The migration's pool may still be letting go of the template.
+        admin(&format!("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '{TEMPLATE}'")).await?;
+        admin(&format!("CREATE DATABASE {name} TEMPLATE {TEMPLATE}")).await?;
+        Ok(Self { url: url(port, &name), name })
+    }
+
+    /// Its address.
+    #[must_use]
+    pub fn url(&self) -> &str {
+        &self.url
+    }
+
+    /// Cuts every connection and lets nobody in, as if the database were gone.
+    ///
+    /// # Errors
+    /// Where the cluster does not answer.
+    pub async fn lose(&self) -> Result<()> {
+        let name = &self.name;
+        admin(&format!("ALTER DATABASE {name} ALLOW_CONNECTIONS false")).await?;
+        admin(&format!("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '{name}'")).await
+    }
+
+    /// Lets connections in again.
+    ///
+    /// # Errors
+    /// Where the cluster does not answer.
+    pub async fn bring_back(&self) -> Result<()> {
+        admin(&format!("ALTER DATABASE {} ALLOW_CONNECTIONS true", self.name)).await
+    }
+}

@@ -1,0 +1,9 @@
+#!/usr/bin/env bash
+# Measures: the core by criterion, then the server's own share of a plan.
+source "$(dirname "$0")/lib.sh"
+scripts/setup.sh web
+say "The core, one charge and one whole plan (criterion)"
+cargo bench -p rumek-core
+scripts/build.sh release
+say "The server's own share of POST /api/plan beside an empty JSON route"
+node scripts/load.mjs target/release/rumek

@@ -1,0 +1,11 @@
+#!/usr/bin/env bash
+# Every test: the web part's, the core's, the store's, the server's and the browser's.
+source "$(dirname "$0")/lib.sh"
+scripts/setup.sh test
+
+say "Web: types, lint, unit tests"
+(cd web && npm run --silent types && npm run --silent lint && npm test --silent)
+scripts/build.sh debug
+say "Rust: unit, property, golden, API and browser tests"
+cargo test --workspace --quiet
+say "Every test passed."
