@@ -22,3 +22,4 @@ pub mod units;
 mod what_if;
 
 pub use answer::answer;
+pub use plan::{check_pack, check_source};

@@ -68,6 +68,30 @@ pub(crate) fn resolve(given: &PlanDoc) -> Result<Resolved, Problems> {
     Ok(Resolved { plan, document, assumed })
 }
 
+/// Checks a pack by itself, as it stands on a shelf.
+///
+/// # Errors
+/// Every field that is missing, out of range or not meant for its chemistry.
+pub fn check_pack(given: &PackDoc) -> Result<(), Problems> {
+    let mut pack = given.clone();
+    fill_pack(&mut pack, 20.0, &mut Vec::new());
+    let mut problems = Problems::default();
+    pack::read(&pack, "", &mut problems);
+    problems.into_result(())
+}
+
+/// Checks a supply by itself, as it stands among the gear.
+///
+/// # Errors
+/// Every field that is missing, out of range or not meant for its kind.
+pub fn check_source(given: &SourceDoc) -> Result<(), Problems> {
+    let mut source = given.clone();
+    fill_source(&mut source, &mut Vec::new());
+    let mut problems = Problems::default();
+    source::read(&source, "", &mut problems);
+    problems.into_result(())
+}
+
 fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
     fill(&mut doc.practice, Practice::Standard, "/practice", assumed);
     fill(&mut doc.ambient_c, 20.0, "/ambient_c", assumed);

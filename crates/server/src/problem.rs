@@ -26,8 +26,7 @@ pub(crate) struct Problem {
     pub status: u16,
     /// This very case in words.
     pub detail: String,
-    /// Every field that is wrong.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
+    /// Every field that is wrong; empty where it is not about fields.
     pub problems: Vec<FieldProblem>,
     /// What stands now, where somebody saved in between.
     #[serde(skip_serializing_if = "Option::is_none")]

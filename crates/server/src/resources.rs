@@ -5,7 +5,7 @@ use axum::extract::{Path, Query, State};
 use axum::http::StatusCode;
 use axum::routing::{get, post};
 use axum::{Json, Router};
-use rumek_core::document::{PackDoc, PlanDoc, Problems, Read, SourceDoc, from_bytes, from_value};
+use rumek_core::document::{PLAN_FORMAT, PackDoc, PlanDoc, Problems, Read, SourceDoc, from_bytes, from_value};
 use rumek_store::{Draft, Gear, Links, Listing, Origin, Packs, Plans, Repository, Shelf, Stored};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -105,43 +105,33 @@ impl From<LinksDoc> for Links {
     }
 }
 
-/// A shelf whose documents are checked on the way in. A pack or a plan may be unfinished on the
-/// shelf; its shape may not be wrong.
+/// A shelf whose documents are checked on the way in: packs and supplies by all of their rules,
+/// a plan by its shape alone, since it may be unfinished.
 pub(crate) trait Documents: Shelf {
     fn check(document: &Value) -> Result<(), Problems>;
 }
 
 impl Documents for Packs {
     fn check(document: &Value) -> Result<(), Problems> {
-        let pack = from_value::<PackDoc>(document)?;
-        required("/chemistry", pack.chemistry.is_some(), "a chemistry code, such as lipo")
+        rumek_core::check_pack(&from_value::<PackDoc>(document)?)
     }
 }
 
 impl Documents for Gear {
     fn check(document: &Value) -> Result<(), Problems> {
-        let source = from_value::<SourceDoc>(document)?;
-        required("/kind", source.kind.is_some(), "bench_supply or fixed_supply")
+        rumek_core::check_source(&from_value::<SourceDoc>(document)?)
     }
 }
 
 impl Documents for Plans {
     fn check(document: &Value) -> Result<(), Problems> {
         let plan = from_value::<PlanDoc>(document)?;
-        required(
-            "/format",
-            plan.format.as_deref() == Some(rumek_core::document::PLAN_FORMAT),
-            rumek_core::document::PLAN_FORMAT,
-        )
+        let mut problems = Problems::default();
+        if plan.format.as_deref() != Some(PLAN_FORMAT) {
+            problems.add("/format", "the format is not said", PLAN_FORMAT);
+        }
+        problems.into_result(())
     }
-}
-
-fn required(pointer: &str, present: bool, allowed: &str) -> Result<(), Problems> {
-    let mut problems = Problems::default();
-    if !present {
-        problems.add(pointer, "this is needed and not said", allowed);
-    }
-    problems.into_result(())
 }
 
 impl Read for DraftDoc<Value> {

@@ -9,6 +9,7 @@ use serde_json::Value;
 /// One thing wrong with a document.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, JsonSchema, thiserror::Error)]
 #[error("{pointer}: {message}; allowed: {allowed}")]
+#[schemars(rename = "FieldProblem")]
 pub struct Problem {
     /// JSON pointer (RFC 6901) of the field; empty for the document itself.
     pub pointer: String,

@@ -1,0 +1,22 @@
+import js from "@eslint/js";
+import hooks from "eslint-plugin-react-hooks";
+import tseslint from "typescript-eslint";
+
+export default tseslint.config(
+  { ignores: ["dist", "node_modules", "src/api/schema.d.ts"] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  hooks.configs.flat.recommended,
+  {
+    rules: {
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", ignoreRestSiblings: true }],
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "JSXAttribute[name.name=/^(fill|stroke|color|background)$/] Literal[value=/^(#|rgb|hsl)/]",
+          message: "Colours live in src/theme alone.",
+        },
+      ],
+    },
+  },
+);

@@ -1,0 +1,9 @@
+/** A UUIDv7: milliseconds since 1970, then randomness; sorts by when it was made. */
+export function newId(now = Date.now()): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  for (let n = 0; n < 6; n++) bytes[n] = Math.floor(now / 2 ** (8 * (5 - n))) & 0xff;
+  bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x70;
+  bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
+  const hex = Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("");
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
+}

@@ -1,0 +1,68 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answered, api, type LinksDoc, type PackDoc, type PlanDoc, type Schemas, type SourceDoc } from "./client";
+import { newId } from "./id";
+
+/** What each shelf keeps. */
+export interface Documents {
+  packs: PackDoc;
+  gear: SourceDoc;
+  plans: PlanDoc;
+}
+export type Shelf = keyof Documents;
+export type Stored<S extends Shelf> = Omit<Schemas["StoredPackDoc"], "document"> & { document: Documents[S] };
+
+export interface Draft<S extends Shelf> {
+  id?: string;
+  version?: number;
+  document: Documents[S];
+  links?: LinksDoc;
+}
+
+// The three shelves answer the same requests; the compiler is shown one of them.
+const list = (shelf: Shelf) => `/api/${shelf}` as "/api/packs";
+const item = (shelf: Shelf) => `/api/${shelf}/{id}` as "/api/packs/{id}";
+
+export function fetchRows<S extends Shelf>(shelf: S, archived = false, signal?: AbortSignal): Promise<Stored<S>[]> {
+  return answered(api.GET(list(shelf), { params: { query: { archived } }, signal })) as Promise<Stored<S>[]>;
+}
+
+export function useRows<S extends Shelf>(shelf: S, archived = false) {
+  return useQuery({ queryKey: [shelf, { archived }], queryFn: ({ signal }) => fetchRows(shelf, archived, signal) });
+}
+
+export function useRow<S extends Shelf>(shelf: S, id: string | undefined) {
+  return useQuery({
+    queryKey: [shelf, id],
+    enabled: id !== undefined,
+    queryFn: ({ signal }) =>
+      answered(api.GET(item(shelf), { params: { path: { id: id ?? "" } }, signal })) as Promise<Stored<S>>,
+  });
+}
+
+/** Saves something new, or over the version it is based on. */
+export function useSave<S extends Shelf>(shelf: S) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, version, document, links }: Draft<S>) => {
+      const body = { id: id ?? newId(), version, document, links } as Schemas["DraftPackDoc"];
+      const call =
+        version === undefined
+          ? api.POST(list(shelf), { body })
+          : api.PUT(item(shelf), { params: { path: { id: body.id ?? "" } }, body });
+      return answered(call) as Promise<Stored<S>>;
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: [shelf] }),
+  });
+}
+
+/** Puts something away, or takes it out again. */
+export function usePutAway(shelf: Shelf) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, version, away }: { id: string; version: number; away: boolean }) => {
+      const path = `${item(shelf)}/${away ? "archive" : "restore"}` as "/api/packs/{id}/archive";
+      return answered(api.POST(path, { params: { path: { id } }, body: { version } }));
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: [shelf] }),
+  });
+}

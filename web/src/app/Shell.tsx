@@ -1,0 +1,76 @@
+import { Button, type InputRef } from "antd";
+import { useRef, useState } from "react";
+import { NavLink, Outlet, useNavigate } from "react-router";
+import { QuickLineBar } from "../features/plan/QuickLineBar";
+import { chooseScheme, useScheme } from "../theme/scheme";
+import { KeyMap } from "./KeyMap";
+import { keysOn, useKeys } from "./keys";
+import "./shell.css";
+
+const SCREENS = [
+  { to: "/plan", name: "Plan" },
+  { to: "/shelf", name: "Shelf" },
+  { to: "/gear", name: "Gear" },
+] as const;
+
+/** What stands around every screen: the name, the way to the others, the quick line. */
+export function Shell() {
+  const line = useRef<InputRef>(null);
+  const [mapOpen, setMapOpen] = useState(false);
+  const navigate = useNavigate();
+  const scheme = useScheme();
+  useKeys({
+    "?": () => {
+      setMapOpen(true);
+    },
+    "/": () => line.current?.focus({ cursor: "all" }),
+    "1": () => void navigate("/plan"),
+    "2": () => void navigate("/shelf"),
+    "3": () => void navigate("/gear"),
+    s: () => document.querySelector<HTMLButtonElement>(".plan-file .ant-btn-primary")?.click(),
+    c: () => document.querySelector<HTMLInputElement>(".chart-cursor")?.focus(),
+  });
+  return (
+    <>
+      <header className="app-bar">
+        <span className="app-name">rumek</span>
+        <nav aria-label="Screens">
+          {SCREENS.map(({ to, name }) => (
+            <NavLink key={to} to={to}>
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+        <QuickLineBar inputRef={line} />
+        <Button
+          size="small"
+          type="text"
+          onClick={() => {
+            chooseScheme(scheme === "dark" ? "light" : "dark");
+          }}
+        >
+          {scheme === "dark" ? "Light" : "Dark"}
+        </Button>
+        <Button
+          size="small"
+          type="text"
+          aria-label="Keys and notices"
+          onClick={() => {
+            setMapOpen(true);
+          }}
+        >
+          {keysOn() ? "? Keys" : "Keys off"}
+        </Button>
+      </header>
+      <main>
+        <Outlet />
+      </main>
+      <KeyMap
+        open={mapOpen}
+        onClose={() => {
+          setMapOpen(false);
+        }}
+      />
+    </>
+  );
+}

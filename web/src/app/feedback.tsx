@@ -1,0 +1,46 @@
+import { App, Button } from "antd";
+import { OfflineError, ProblemError } from "../api/client";
+
+/** What a person is told after doing something. */
+export function useFeedback() {
+  const { message } = App.useApp();
+  return {
+    done: (text: string) => void message.success(text),
+    /** Says what was undone, and offers to take it back for a while. */
+    undoable: (text: string, undo: () => void) => {
+      const key = crypto.randomUUID();
+      void message.open({
+        key,
+        type: "success",
+        duration: 12,
+        content: (
+          <>
+            {text}{" "}
+            <Button
+              size="small"
+              type="link"
+              onClick={() => {
+                message.destroy(key);
+                undo();
+              }}
+            >
+              Undo
+            </Button>
+          </>
+        ),
+      });
+    },
+    failed: (error: unknown) => void message.error(explain(error), 8),
+  };
+}
+
+/** An error in words, with what to do. */
+export function explain(error: unknown): string {
+  if (error instanceof ProblemError) {
+    const first = error.problem.problems[0];
+    if (error.problem.status === 503) return `${error.problem.detail} Nothing you typed is lost.`;
+    return first ? `${error.problem.detail} ${first.pointer}: ${first.message}; allowed: ${first.allowed}.` : error.problem.detail;
+  }
+  if (error instanceof OfflineError) return error.message;
+  return error instanceof Error ? error.message : String(error);
+}

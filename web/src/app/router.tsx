@@ -1,0 +1,22 @@
+import { lazy, Suspense } from "react";
+import { createBrowserRouter, Navigate } from "react-router";
+import PlanScreen from "../features/plan/PlanScreen";
+import { Shell } from "./Shell";
+
+const ShelfScreen = lazy(() => import("../features/shelf/ShelfScreen"));
+const GearScreen = lazy(() => import("../features/gear/GearScreen"));
+
+const waiting = <p className="screen-note">One moment…</p>;
+
+export const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    children: [
+      { index: true, element: <Navigate to="/plan" replace /> },
+      { path: "plan", element: <PlanScreen /> },
+      { path: "shelf", element: <Suspense fallback={waiting}><ShelfScreen /></Suspense> },
+      { path: "gear", element: <Suspense fallback={waiting}><GearScreen /></Suspense> },
+      { path: "*", element: <p className="screen-note">There is no such page. The screens are at the top.</p> },
+    ],
+  },
+]);

@@ -1,0 +1,100 @@
+import { Button, Dropdown, Input, Segmented } from "antd";
+import type { Schemas } from "../../api/client";
+import type { Editor } from "../../ui/documents/editor";
+import { QuantityField } from "../../ui/documents/fields";
+import { changeDraft, type Draft, isChanged } from "./draft";
+import type { usePlanFile } from "./usePlanFile";
+
+const PRACTICES = [
+  { value: "gentle", label: "gentle" },
+  { value: "standard", label: "standard" },
+  { value: "hurry", label: "in a hurry" },
+] satisfies { value: Schemas["Practice"]; label: string }[];
+
+interface Props {
+  draft: Draft;
+  editor: Editor;
+  file: ReturnType<typeof usePlanFile>;
+  onPlans: () => void;
+}
+
+/** What the plan is called, how hard it charges, and its file. */
+export function PlanTitle({ draft, editor, file, onPlans }: Props) {
+  const changed = isChanged(draft);
+  return (
+    <div className="plan-title">
+      <h1 className="unseen">Plan</h1>
+      <Input
+        className="plan-name"
+        variant="borderless"
+        value={draft.document.name ?? ""}
+        maxLength={120}
+        placeholder="Name this plan"
+        aria-label="Name of the plan"
+        autoComplete="off"
+        onChange={(event) => {
+          changeDraft("/name", event.target.value === "" ? undefined : event.target.value);
+        }}
+      />
+      <Segmented<Schemas["Practice"]>
+        size="small"
+        aria-label="Practice"
+        options={PRACTICES}
+        value={draft.document.practice ?? "standard"}
+        onChange={(practice) => {
+          changeDraft("/practice", practice);
+        }}
+      />
+      <QuantityField editor={editor} at="/ambient_c" label="Air temperature" kind="temperature" bare />
+      <span className="plan-state muted">{draft.id === undefined ? "not saved" : changed ? "changed since saved" : "saved"}</span>
+      <span className="plan-file">
+        <Button size="small" type="primary" loading={file.saving} disabled={!changed} onClick={() => void file.save(draft)}>
+          Save
+        </Button>
+        <Button size="small" onClick={onPlans}>
+          Plans
+        </Button>
+        <Button
+          size="small"
+          onClick={() => {
+            window.print();
+          }}
+        >
+          Print card
+        </Button>
+        <Dropdown
+          trigger={["click"]}
+          menu={{
+            items: [
+              { key: "new", label: "New plan", onClick: file.startNew },
+              {
+                key: "copy",
+                label: "Duplicate",
+                onClick: () => {
+                  file.duplicate(draft);
+                },
+              },
+              {
+                key: "delete",
+                label: "Delete",
+                danger: true,
+                disabled: draft.id === undefined,
+                onClick: () => {
+                  const { id, version, document } = draft;
+                  if (id === undefined || version === undefined) return;
+                  void file.remove({ id, version, document }).then((gone) => {
+                    if (gone) file.startNew();
+                  });
+                },
+              },
+            ],
+          }}
+        >
+          <Button size="small" aria-label="More with this plan">
+            More
+          </Button>
+        </Dropdown>
+      </span>
+    </div>
+  );
+}

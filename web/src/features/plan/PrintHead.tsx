@@ -1,0 +1,23 @@
+import type { ResultDoc } from "../../api/client";
+
+/** What the printed card says besides the card: which plan, which pack, which supply, which stops were accepted. */
+export function PrintHead({ name, result }: { name: string; result: ResultDoc }) {
+  const grave = result.checks.filter((check) => check.severity !== "note");
+  return (
+    <header className="print-head">
+      <h2>{name || "Charge plan"}</h2>
+      {result.stages.map((stage) => (
+        <p key={stage.at}>
+          <strong>{stage.label}</strong> · {stage.rating}
+        </p>
+      ))}
+      <ul>
+        {grave.map((check) => (
+          <li key={check.code + check.message}>
+            <strong>{check.accepted ? "stop, accepted" : check.severity}:</strong> {check.message}
+          </li>
+        ))}
+      </ul>
+    </header>
+  );
+}

@@ -1,0 +1,78 @@
+import { useSyncExternalStore } from "react";
+import type { LinksDoc, PlanDoc, QuickLine } from "../../api/client";
+import type { Stored } from "../../api/shelves";
+import { withValue } from "../../ui/documents/pointer";
+
+/** The plan on the bench: saved or not, it survives a reload and a lost connection. */
+export interface Draft {
+  document: PlanDoc;
+  links: LinksDoc;
+  /** The saved plan it is, and the version it is based on. */
+  id?: string | undefined;
+  version?: number | undefined;
+  /** What was last saved, to tell whether anything changed since. */
+  saved?: string | undefined;
+}
+
+const KEY = "rumek.draft";
+const FORMAT = "rumek.plan/1";
+
+export const emptyDraft = (): Draft => ({ document: { format: FORMAT }, links: {} });
+const print = (draft: Draft) => JSON.stringify([draft.document, draft.links.pack ?? null, draft.links.source ?? null]);
+export const isChanged = (draft: Draft) => draft.saved !== print(draft);
+export const isEmpty = (draft: Draft) => !draft.document.pack && !draft.document.source;
+
+export function draftOf(row: Stored<"plans">): Draft {
+  const draft = { document: row.document, links: row.links, id: row.id, version: row.version };
+  return { ...draft, saved: print(draft) };
+}
+
+/** The same values as a new plan. */
+export function copyOf(draft: Draft): Draft {
+  const name = draft.document.name ? `${draft.document.name}, again` : undefined;
+  return { document: withValue(draft.document, "/name", name), links: draft.links };
+}
+
+function stored(): Draft | undefined {
+  // This window's own plan first; a new window starts with the last one anywhere.
+  const text = sessionStorage.getItem(KEY) ?? localStorage.getItem(KEY);
+  if (!text) return undefined;
+  try {
+    const draft = JSON.parse(text) as Draft;
+    return draft.document.format === FORMAT ? draft : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+let current: Draft | undefined = stored();
+const listeners = new Set<() => void>();
+
+export function setDraft(next: Draft) {
+  current = next;
+  const text = JSON.stringify(next);
+  sessionStorage.setItem(KEY, text);
+  localStorage.setItem(KEY, text);
+  for (const listener of listeners) listener();
+}
+
+export function changeDraft(pointer: string, value: unknown) {
+  const draft = current ?? emptyDraft();
+  const document = withValue(draft.document, pointer, value);
+  setDraft({ ...draft, document: { ...document, format: FORMAT } });
+}
+
+function subscribe(listener: () => void) {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+export const currentDraft = () => current;
+
+/** `undefined` until there is one: nothing was typed here before. */
+export const useDraft = () => useSyncExternalStore(subscribe, currentDraft);
+
+/** What a quick line says, as a plan; the rest is left for the core to assume. */
+export function draftOfLine(line: QuickLine): Draft {
+  return { document: { ...line.plan, format: FORMAT }, links: {} };
+}

@@ -1,0 +1,80 @@
+import type { Place, ResultDoc } from "../../api/client";
+import type { Moment } from "../../ui/chart/moment";
+import type { PipeStage } from "../../ui/pipe/ChainPipe";
+import { trimmed } from "../../ui/quantity/parse";
+import { LIMIT_WORDS } from "../../ui/words";
+
+export interface DrawnChain {
+  stages: PipeStage[];
+  tee: PipeStage | undefined;
+  widestA: number;
+  narrowestA: number;
+  flowA: number;
+  flowWords: string;
+}
+
+const LIMIT_PLACE: Partial<Record<Moment["limit"], Place>> = {
+  pack_rating: "pack",
+  bms: "pack",
+  set_voltage: "pack",
+  set_current: "source",
+  source_current: "source",
+  source_power: "source",
+  source_voltage: "source",
+  load: "load",
+};
+
+/** The chain of an answer at one moment, ready to be drawn. */
+export function drawnChain(result: ResultDoc, moment: Moment | undefined): DrawnChain {
+  const charging = result.stages[0]?.at === "source";
+  const amps = moment?.stage_a ?? stillAmps(result);
+  const pinchAt = moment && LIMIT_PLACE[moment.limit];
+  const teeAt = charging ? result.stages.findIndex((stage) => stage.at === "load") : -1;
+  const teeA = teeAt >= 0 ? (amps[teeAt] ?? 0) : 0;
+  const intoPack = moment?.current_a ?? 0;
+  const totalA = charging ? intoPack + teeA : -intoPack;
+  const all = result.stages.map((stage, k): PipeStage => {
+    const couldA = amps[k] ?? 0;
+    const pinch = charging && stage.at === pinchAt;
+    return {
+      at: stage.at,
+      name: stage.label,
+      rating: stage.rating,
+      couldA,
+      pinch,
+      foot: foot(stage.at, couldA, totalA, moment, pinch, charging),
+    };
+  });
+  const main = all.filter((_, k) => k !== teeAt);
+  const mainAmps = (from: readonly number[]) => from.filter((_, k) => k !== teeAt);
+  const everA = result.curve.length > 0 ? result.curve.flatMap((point) => mainAmps(point.stage_a)) : mainAmps(amps);
+  const largest = Math.max(...result.curve.map((point) => Math.abs(point.current_a)), 0);
+  return {
+    stages: main,
+    tee: all[teeAt],
+    widestA: Math.max(...everA, 0),
+    narrowestA: Math.min(...mainAmps(result.curve[0]?.stage_a ?? amps), largest || Number.POSITIVE_INFINITY),
+    flowA: charging ? Math.max(intoPack, 0) : Math.max(totalA, 0),
+    flowWords: flowWords(moment, charging),
+  };
+}
+
+function flowWords(moment: Moment | undefined, charging: boolean): string {
+  if (!moment) return "nothing flows";
+  const amps = `${trimmed(Math.abs(moment.current_a), 2)} A ${charging && moment.current_a >= 0 ? "into the pack" : "out of the pack"}`;
+  return `${amps} · ${trimmed(moment.pack_v, 2)} V · ${trimmed(Math.abs(moment.power_w), 0)} W`;
+}
+
+/** Without a charge the limits at the first moment stand for the stages. */
+function stillAmps(result: ResultDoc): number[] {
+  return result.stages.map((stage) => Math.min(...result.limits.filter((limit) => limit.at === stage.at).map((limit) => limit.current_a), 1e6)).map((a, _, all) => (a >= 1e6 ? Math.min(...all) : a));
+}
+
+function foot(at: Place, couldA: number, totalA: number, moment: Moment | undefined, pinch: boolean, charging: boolean): string {
+  const amps = `${trimmed(couldA, 2)} A`;
+  if (at === "load") return `draws ${amps}`;
+  if (!charging) return `gives ${amps}`;
+  if (pinch && moment) return `the pinch: ${LIMIT_WORDS[moment.limit]}, ${amps}`;
+  const spare = Math.max(couldA - totalA, 0);
+  return `${at === "source" ? "could give" : "could take"} ${amps}, ${trimmed(spare, 2)} A to spare`;
+}

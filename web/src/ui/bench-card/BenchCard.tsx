@@ -1,0 +1,137 @@
+import type { ReactNode } from "react";
+import type { ResultDoc, Schemas } from "../../api/client";
+import { showHours, showSeconds, trimmed } from "../quantity/parse";
+import "./bench-card.css";
+
+interface Props {
+  result: ResultDoc;
+  /** Goes to where the settings are changed. */
+  onChange: () => void;
+  dimmed: boolean;
+}
+
+const WHEN = { before: "Before", during: "During", after: "After" } as const;
+
+/** The one page to take along: what to dial, what to check, when it ends. */
+export function BenchCard({ result, onChange, dimmed }: Props) {
+  const settings = result.settings;
+  return (
+    <section className={dimmed ? "card dimmed" : "card"} aria-label="Bench card">
+      <div className="card-head">
+        <h2>Bench card</h2>
+        {settings && (
+          <button type="button" className="plain-button link" onClick={onChange}>
+            Set your own
+          </button>
+        )}
+      </div>
+      {settings ? <Figures result={result} settings={settings} /> : <Withheld result={result} />}
+      <Steps steps={result.steps} />
+    </section>
+  );
+}
+
+function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["ResultSettingsDoc"] }) {
+  const own = result.resolved.settings ?? {};
+  const series = result.resolved.pack?.series ?? 1;
+  const differs = Math.abs(settings.expect_a - settings.current_a) > 0.005 * settings.current_a;
+  const dials = result.resolved.source?.kind === "bench_supply";
+  return (
+    <>
+      <div className="card-figures">
+        <Figure value={trimmedTo(settings.dial_voltage_v, 2)} unit="V" said={own.voltage_v != null}>
+          {dials ? "dial, by meter" : "it gives, by meter"}
+          <br />
+          {series} × {trimmed(settings.dial_voltage_v / series, 3)} V
+        </Figure>
+        <Figure value={trimmedTo(settings.current_a, 2)} unit="A" said={own.current_a != null}>
+          {dials ? "dial" : "at most"}
+          <br />
+          {differs ? <strong>expect {trimmed(settings.expect_a, 2)} A</strong> : `expect ${trimmed(settings.expect_a, 2)} A`}
+        </Figure>
+      </div>
+      <dl className="card-ends">
+        {settings.stop_current_a != null && <End term="stop at">{trimmed(settings.stop_current_a, 3)} A, falling</End>}
+        {settings.stop_charge_ah != null && <End term="stop after">{trimmed(settings.stop_charge_ah, 2)} Ah in</End>}
+        {settings.stop_voltage_v != null && <End term="stop at">{trimmed(settings.stop_voltage_v, 2)} V</End>}
+        {settings.time_limit_h != null && <End term="at most">{showHours(settings.time_limit_h)}</End>}
+        {result.time.total_s != null && <End term="takes about">{timeSpan(result.time)}</End>}
+        {settings.float_voltage_v != null && <End term="then float at">{trimmed(settings.float_voltage_v, 2)} V</End>}
+      </dl>
+    </>
+  );
+}
+
+const trimmedTo = (value: number, places: number) => value.toFixed(places);
+
+/** A time with the shortest and longest it may be. */
+export function timeSpan(time: Schemas["TimeDoc"]): string {
+  const total = showSeconds(time.total_s ?? 0);
+  if (time.total_low_s == null || time.total_high_s == null) return total;
+  const [low, high] = [showSeconds(time.total_low_s), showSeconds(time.total_high_s)];
+  return low === high ? total : `${total} (${low} to ${high})`;
+}
+
+interface FigureProps {
+  value: string;
+  unit: string;
+  said: boolean;
+  children: ReactNode;
+}
+
+function Figure({ value, unit, said, children }: FigureProps) {
+  return (
+    <div className="card-figure">
+      <p className="figures">
+        <span className="card-number">{value}</span> <span className="card-unit">{unit}</span>
+      </p>
+      <p className="muted">
+        {children}
+        {said && <em> · you set this</em>}
+      </p>
+    </div>
+  );
+}
+
+function End({ term, children }: { term: string; children: ReactNode }) {
+  return (
+    <div>
+      <dt>{term}</dt>
+      <dd className="figures">{children}</dd>
+    </div>
+  );
+}
+
+function Withheld({ result }: { result: ResultDoc }) {
+  const stops = result.checks.filter((check) => check.severity === "stop" && !check.accepted).length;
+  if (stops === 0) return <p className="card-note">Nothing is charged in this plan: the pack runs its load.</p>;
+  return (
+    <p className="card-withheld">
+      <strong>No settings.</strong> {stops === 1 ? "A stop stands" : `${stops} stops stand`} under Checks. Rumek gives settings once{" "}
+      {stops === 1 ? "it is" : "they are"} resolved.
+    </p>
+  );
+}
+
+function Steps({ steps }: { steps: Schemas["StepDoc"][] }) {
+  const phases = (["before", "during", "after"] as const).map((when) => {
+    const inside = steps.filter((step) => step.when === when);
+    return { when, inside, first: steps.findIndex((step) => step.when === when) + 1 };
+  });
+  return (
+    <>
+      {phases
+        .filter(({ inside }) => inside.length > 0)
+        .map(({ when, inside, first }) => (
+          <div key={when} className="card-phase">
+            <h3>{WHEN[when]}</h3>
+            <ol start={first}>
+              {inside.map((step) => (
+                <li key={step.code + step.message}>{step.message}</li>
+              ))}
+            </ol>
+          </div>
+        ))}
+    </>
+  );
+}

@@ -1,0 +1,60 @@
+import type { CheckDoc } from "../../api/client";
+import "./checks.css";
+
+interface Props {
+  checks: CheckDoc[];
+  onShow: (at: CheckDoc["at"]) => void;
+  onAccept: (check: CheckDoc, accepted: boolean) => void;
+}
+
+const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
+
+/** What to mind, gravest first, each with its number and reason and the way to the stage it concerns. */
+export function Checks({ checks, onShow, onAccept }: Props) {
+  return (
+    <section className="checks" aria-label="Checks">
+      <h2>Checks</h2>
+      <ul>
+        {checks.map((check) => (
+          <li key={check.code + check.message} className={`check ${check.severity}`}>
+            <span className="check-mark" aria-hidden="true">
+              {MARKS[check.severity]}
+            </span>
+            <div>
+              <p>
+                <span className={check.severity === "note" ? "unseen" : "check-grade"}>
+                  {check.accepted ? "stop, accepted" : check.severity}:
+                </span>{" "}
+                {check.message}{" "}
+                {check.severity !== "note" && (
+                  <button
+                    type="button"
+                    className="plain-button check-show"
+                    aria-label={`Show the ${check.at}`}
+                    onClick={() => {
+                      onShow(check.at);
+                    }}
+                  >
+                    {check.at} →
+                  </button>
+                )}
+              </p>
+              {check.acceptable && (
+                <label className="check-accept">
+                  <input
+                    type="checkbox"
+                    checked={check.accepted}
+                    onChange={(event) => {
+                      onAccept(check, event.target.checked);
+                    }}
+                  />{" "}
+                  I have checked this and accept it for these values
+                </label>
+              )}
+            </div>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,36 @@
+import type { Schemas } from "../../api/client";
+import { valueAt } from "./pointer";
+
+/** A document being changed in place, with what the core says of it. */
+export interface Editor {
+  document: unknown;
+  /** The same with every default filled in. */
+  resolved?: unknown;
+  problems: readonly Schemas["FieldProblem"][];
+  set: (pointer: string, value: unknown) => void;
+}
+
+/** The part of a document below one pointer, edited as a document of its own. */
+export function below(editor: Editor, base: string): Editor {
+  return {
+    document: valueAt(editor.document, base),
+    resolved: valueAt(editor.resolved, base),
+    problems: editor.problems
+      .filter((problem) => problem.pointer.startsWith(`${base}/`))
+      .map((problem) => ({ ...problem, pointer: problem.pointer.slice(base.length) })),
+    set: (pointer, value) => {
+      editor.set(base + pointer, value);
+    },
+  };
+}
+
+export const numberAt = (document: unknown, pointer: string) => valueAt(document, pointer) as number | undefined;
+export const textAt = (document: unknown, pointer: string) => valueAt(document, pointer) as string | undefined;
+
+/** What is wrong at a field or within it, in words. */
+export function problemAt(editor: Editor, pointer: string): string | undefined {
+  const found = editor.problems.find((p) => p.pointer === pointer || p.pointer.startsWith(`${pointer}/`));
+  return found && `${capital(found.message)}. Allowed: ${found.allowed}.`;
+}
+
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

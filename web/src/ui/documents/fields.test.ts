@@ -1,0 +1,13 @@
+import { expect, test } from "vitest";
+import { readVoltages } from "./fields";
+
+test.each([
+  ["3.74 3.75 3.74", [3.74, 3.75, 3.74]],
+  ["3.74, 3.75,3.74", [3.74, 3.75, 3.74]],
+  ["3,74 3,75", [3.74, 3.75]],
+  ["3,74; 3,75 V", [3.74, 3.75]],
+  ["3.74V -0.2", [3.74, -0.2]],
+  ["3.74 x", undefined],
+])("%j", (text, volts) => {
+  expect(readVoltages(text)).toEqual(volts);
+});

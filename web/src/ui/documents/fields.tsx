@@ -1,0 +1,148 @@
+import { Input } from "antd";
+import { useId, useState } from "react";
+import { ChoiceInput } from "../ChoiceInput";
+import type { Kind } from "../quantity/parse";
+import { QuantityInput } from "../quantity/QuantityInput";
+import { type Editor, numberAt, problemAt, textAt } from "./editor";
+import { valueAt } from "./pointer";
+
+interface FieldProps {
+  editor: Editor;
+  at: string;
+  label: string;
+  bare?: boolean;
+}
+
+export function QuantityField({ editor, at, label, bare, kind, hint }: FieldProps & { kind: Kind; hint?: string }) {
+  return (
+    <QuantityInput
+      label={label}
+      kind={kind}
+      bare={bare ?? false}
+      value={numberAt(editor.document, at)}
+      assumed={numberAt(editor.resolved, at)}
+      problem={problemAt(editor, at)}
+      {...(hint === undefined ? {} : { hint })}
+      onChange={(value) => {
+        editor.set(at, value);
+      }}
+    />
+  );
+}
+
+interface ChoiceProps<T extends string> extends FieldProps {
+  options: readonly { value: T; label: string }[];
+  clearable?: boolean;
+  onChoose?: (value: T | undefined) => void;
+}
+
+export function ChoiceField<T extends string>({ editor, at, label, bare, options, clearable, onChoose }: ChoiceProps<T>) {
+  return (
+    <ChoiceInput<T>
+      label={label}
+      bare={bare ?? false}
+      clearable={clearable ?? false}
+      value={textAt(editor.document, at) as T | undefined}
+      assumed={textAt(editor.resolved, at) as T | undefined}
+      options={options}
+      problem={problemAt(editor, at)}
+      onChange={(value) => {
+        if (onChoose) onChoose(value);
+        else editor.set(at, value);
+      }}
+    />
+  );
+}
+
+const YES_NO = [
+  { value: "yes", label: "yes" },
+  { value: "no", label: "no" },
+] as const;
+
+/** Yes, no or not known. */
+export function YesNoField({ editor, at, label }: FieldProps) {
+  const word = (value: unknown) => (value === true ? "yes" : value === false ? "no" : undefined);
+  return (
+    <ChoiceInput
+      label={label}
+      clearable
+      value={word(valueAt(editor.document, at))}
+      assumed={word(valueAt(editor.resolved, at))}
+      options={YES_NO}
+      problem={problemAt(editor, at)}
+      onChange={(value) => {
+        editor.set(at, value === undefined ? undefined : value === "yes");
+      }}
+    />
+  );
+}
+
+export function TextField({ editor, at, label, long }: FieldProps & { long?: boolean }) {
+  const id = useId();
+  const problem = problemAt(editor, at);
+  const common = {
+    id,
+    variant: "underlined" as const,
+    size: "small" as const,
+    value: textAt(editor.document, at) ?? "",
+    maxLength: long ? 2000 : 120,
+    onChange: (event: { target: { value: string } }) => {
+      editor.set(at, event.target.value === "" ? undefined : event.target.value);
+    },
+  };
+  return (
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      {long ? <Input.TextArea {...common} autoSize /> : <Input {...common} autoComplete="off" />}
+      {problem && <p className="field-problem">{problem}</p>}
+    </div>
+  );
+}
+
+/** Several voltages in one line, parted by spaces; a comma may part them or stand for the point. */
+export function VoltagesField({ editor, at, label, hint }: FieldProps & { hint: string }) {
+  const id = useId();
+  const given = (valueAt(editor.document, at) as number[] | undefined) ?? [];
+  const [text, setText] = useState<string>();
+  const [wrong, setWrong] = useState(false);
+  const problem = wrong ? "Write voltages parted by spaces, such as 3.74 3.75 3.74." : problemAt(editor, at);
+  return (
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <Input
+        id={id}
+        className="figures"
+        variant="underlined"
+        size="small"
+        autoComplete="off"
+        value={text ?? given.join("  ")}
+        status={problem ? "error" : ""}
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={`${id}-more`}
+        onChange={(event) => {
+          setText(event.target.value);
+          const volts = readVoltages(event.target.value);
+          setWrong(volts === undefined);
+          if (volts) editor.set(at, volts);
+        }}
+        onBlur={() => {
+          if (!wrong) setText(undefined);
+        }}
+      />
+      <p id={`${id}-more`} className={problem ? "field-problem" : "field-hint"}>
+        {problem ?? hint}
+      </p>
+    </div>
+  );
+}
+
+/** Voltages out of a line; `undefined` where a piece is no number. */
+export function readVoltages(text: string): number[] | undefined {
+  const bare = text.replaceAll(/\s*v\b/gi, " ");
+  const plain = bare.includes(".") ? bare.replaceAll(",", " ") : bare.replaceAll(/(\d),(\d)/g, "$1.$2");
+  const volts = plain
+    .split(/[\s;,]+/)
+    .filter((piece) => piece !== "")
+    .map((piece) => Number(piece.replace("−", "-")));
+  return volts.every(Number.isFinite) ? volts : undefined;
+}

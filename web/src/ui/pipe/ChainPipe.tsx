@@ -1,0 +1,163 @@
+import type { ReactNode } from "react";
+import type { Place } from "../../api/client";
+import { trimmed } from "../quantity/parse";
+import { useWidth } from "../useSize";
+import { layout } from "./layout";
+import "./pipe.css";
+
+export interface PipeStage {
+  at: Place;
+  name: string;
+  rating: string;
+  /** What it could deliver at the pack now, A. */
+  couldA: number;
+  /** What that means, in a few words. */
+  foot: string;
+  pinch: boolean;
+  /** What stands under the name: its values, changed in place. */
+  fields?: ReactNode;
+}
+
+interface Props {
+  stages: PipeStage[];
+  /** A load across the pack. */
+  tee?: PipeStage | undefined;
+  widestA: number;
+  narrowestA: number;
+  flowA: number;
+  flowWords: string;
+  open: Place | undefined;
+  onOpen: (place: Place) => void;
+  dimmed: boolean;
+}
+
+const HEIGHT = 118;
+const RULER = 46;
+
+/** The chain as one continuous pipe, as wide at each stage as the amps it could deliver at the pack. */
+export function ChainPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, onOpen, dimmed }: Props) {
+  const [ref, width] = useWidth<HTMLDivElement>();
+  const pipeWidth = Math.max(width - RULER, 1);
+  const shape = layout({
+    stageA: stages.map((stage) => stage.couldA),
+    widestA,
+    narrowestA,
+    flowA,
+    teeA: tee?.couldA ?? 0,
+    width: pipeWidth,
+    height: HEIGHT,
+  });
+  const inside = shape.flowHalf >= 11;
+  return (
+    <section className={dimmed ? "chain dimmed" : "chain"} aria-label="The chain, in the direction of the current">
+      <ol className="chain-heads">
+        {stages.map((stage) => (
+          <li key={stage.at} className={stage.pinch ? "chain-stage pinch" : "chain-stage"}>
+            <StageButton stage={stage} flowA={flowA} open={open} onOpen={onOpen} />
+            <div className="chain-fields">{stage.fields}</div>
+          </li>
+        ))}
+        {tee && (
+          <li className="chain-tee">
+            <StageButton stage={tee} flowA={flowA} open={open} onOpen={onOpen} />
+          </li>
+        )}
+      </ol>
+      <div ref={ref} className="chain-drawing">
+        {width > 0 && (
+          <svg width={width} height={HEIGHT} aria-hidden="true" focusable="false">
+            {shape.tee && <path className="pipe-flow" d={shape.tee} />}
+            <path className="pipe-wall" d={shape.wall} />
+            <path className="pipe-flow" d={shape.flow} />
+            {stages.map((stage, k) => {
+              const box = shape.stages[k];
+              if (!box) return null;
+              const centre = (box.from + box.to) / 2;
+              return (
+                <g key={stage.at}>
+                  {box.clipped && <Cut from={box.from} to={box.to} />}
+                  {stage.pinch && <PinchMark x={centre} middle={shape.middle} half={box.half} />}
+                </g>
+              );
+            })}
+            <text
+              className={inside ? "pipe-label inside" : "pipe-label"}
+              x={pipeWidth / 2}
+              y={inside ? shape.middle : Math.min(shape.middle + shape.flowHalf + 13, HEIGHT - 6)}
+            >
+              {flowWords}
+            </text>
+            <Ruler x={pipeWidth + 10} middle={shape.middle} {...shape.ruler} />
+          </svg>
+        )}
+      </div>
+      <div className="chain-feet" aria-hidden="true">
+        {stages.map((stage) => (
+          <p key={stage.at} className={stage.pinch ? "pinch" : ""}>
+            {stage.foot}
+          </p>
+        ))}
+      </div>
+    </section>
+  );
+}
+
+interface StageButtonProps {
+  stage: PipeStage;
+  flowA: number;
+  open: Place | undefined;
+  onOpen: (place: Place) => void;
+}
+
+function StageButton({ stage, flowA, open, onOpen }: StageButtonProps) {
+  const spare = trimmed(Math.max(stage.couldA - flowA, 0), 2);
+  const spoken = stage.at === "load" ? "" : `, ${spare} A to spare${stage.pinch ? ", the pinch" : ""}`;
+  return (
+    <button
+      type="button"
+      className="plain-button chain-name"
+      aria-expanded={open === stage.at}
+      aria-label={`${stage.name}: ${stage.rating}, ${stage.foot}${spoken}. Change it.`}
+      onClick={() => {
+        onOpen(stage.at);
+      }}
+    >
+      <strong>{stage.name}</strong> <span className="muted">{stage.rating}</span>
+    </button>
+  );
+}
+
+/** Ticks on both sides of the narrowest place. */
+function PinchMark({ x, middle, half }: { x: number; middle: number; half: number }) {
+  const reach = 12;
+  const top = Math.max(middle - half - 3, reach);
+  const bottom = middle + half + 3;
+  return (
+    <g className="pipe-pinch">
+      <path d={`M${x},${top} v${-reach} M${x},${bottom} v${reach}`} />
+      <text x={x + 8} y={top - 2}>
+        pinch
+      </text>
+    </g>
+  );
+}
+
+/** A stage wider than can be drawn to scale: its edges are broken. */
+function Cut({ from, to }: { from: number; to: number }) {
+  const x = from + (to - from) * 0.2;
+  const zigzag = (y: number) => `M${x - 9},${y} l6,-5 l6,10 l6,-5`;
+  return <path className="pipe-cut" d={`${zigzag(8)} ${zigzag(HEIGHT - 8)}`} />;
+}
+
+/** What a width means. */
+function Ruler({ x, middle, amps, length }: { x: number; middle: number; amps: number; length: number }) {
+  const top = middle - length / 2;
+  return (
+    <g className="pipe-ruler">
+      <path d={`M${x},${top} h6 M${x + 3},${top} v${length} M${x},${top + length} h6`} />
+      <text x={x + 9} y={middle}>
+        {trimmed(amps, 3)} A
+      </text>
+    </g>
+  );
+}

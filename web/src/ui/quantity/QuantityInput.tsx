@@ -1,0 +1,83 @@
+import { Input } from "antd";
+import { useId, useState } from "react";
+import { type Kind, parse, show } from "./parse";
+import "./quantity.css";
+
+interface Props {
+  label: string;
+  kind: Kind;
+  value: number | null | undefined;
+  /** What stands in where nothing was said. */
+  assumed?: number | null | undefined;
+  onChange: (value: number | undefined) => void;
+  /** What the core found wrong with it. */
+  problem?: string | undefined;
+  hint?: string;
+  /** Shown without its label, which is then only spoken. */
+  bare?: boolean;
+}
+
+/** A quantity typed as people write it, shown back normalised. What is no quantity is kept as typed, and said. */
+export function QuantityInput({ label, kind, value, assumed, onChange, problem, hint, bare = false }: Props) {
+  const id = useId();
+  const [text, setText] = useState<string>();
+  const settled = value ?? undefined;
+  const standIn = settled === undefined ? (assumed ?? undefined) : undefined;
+  const parsed = text === undefined || text.trim() === "" ? undefined : parse(kind, text);
+  const wrong = parsed && "wrong" in parsed ? parsed.wrong : undefined;
+  const message = wrong ?? problem;
+
+  const type = (next: string) => {
+    setText(next);
+    if (next.trim() === "") {
+      onChange(undefined);
+      return;
+    }
+    const read = parse(kind, next);
+    if ("value" in read) onChange(read.value);
+  };
+
+  const input = (
+    <Input
+      id={id}
+      className={standIn === undefined ? "figures" : "figures assumed"}
+      variant="underlined"
+      size="small"
+      autoComplete="off"
+      spellCheck={false}
+      value={text ?? (settled === undefined ? "" : show(kind, settled))}
+      placeholder={standIn === undefined ? "–" : show(kind, standIn)}
+      status={message ? "error" : ""}
+      aria-label={bare ? label : undefined}
+      aria-invalid={message ? true : undefined}
+      aria-describedby={message || hint || standIn !== undefined ? `${id}-more` : undefined}
+      onChange={(event) => {
+        type(event.target.value);
+      }}
+      onFocus={(event) => {
+        event.target.select();
+      }}
+      onBlur={() => {
+        if (!wrong) setText(undefined);
+      }}
+    />
+  );
+  const spoken = standIn === undefined ? hint : `Not said: ${show(kind, standIn)} is assumed.${hint ? ` ${hint}` : ""}`;
+  return (
+    <div className={bare ? "field field-bare" : "field"}>
+      {!bare && <label htmlFor={id}>{label}</label>}
+      {input}
+      {message ? (
+        <p className="field-problem" id={`${id}-more`} role="alert">
+          {message}
+        </p>
+      ) : (
+        spoken && (
+          <p className={hint && !bare ? "field-hint" : "unseen"} id={`${id}-more`}>
+            {hint && !bare ? hint : spoken}
+          </p>
+        )
+      )}
+    </div>
+  );
+}

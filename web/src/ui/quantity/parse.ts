@@ -1,0 +1,112 @@
+/**
+ * Quantities as people write them. The same rules as the core's `units`; both suites run
+ * `docs/formats/quantities.csv`.
+ */
+export type Kind =
+  | "voltage"
+  | "current"
+  | "charge"
+  | "energy"
+  | "power"
+  | "resistance"
+  | "capacitance"
+  | "temperature"
+  | "hours"
+  | "fraction"
+  | "rate"
+  | "count";
+
+const SUFFIXES: Record<Kind, Record<string, number>> = {
+  voltage: { v: 1, mv: 1e-3, kv: 1e3, volt: 1, volts: 1 },
+  current: { a: 1, ma: 1e-3, amp: 1, amps: 1 },
+  charge: { ah: 1, mah: 1e-3 },
+  energy: { wh: 1, kwh: 1e3, mwh: 1e-3 },
+  power: { w: 1, mw: 1e-3, kw: 1e3, watt: 1, watts: 1 },
+  resistance: { mω: 1, mohm: 1, ω: 1e3, ohm: 1e3 },
+  capacitance: { f: 1, kf: 1e3, mf: 1e-3 },
+  temperature: { "°c": 1, c: 1, "°": 1 },
+  hours: { h: 1, min: 1 / 60, s: 1 / 3600 },
+  fraction: { "%": 0.01 },
+  rate: { c: 1 },
+  count: { s: 1, p: 1 },
+};
+
+const EXAMPLES: Record<Kind, string> = {
+  voltage: "volts, such as 25.2 V or 850 mV",
+  current: "amps, such as 4 A or 350 mA",
+  charge: "a capacity, such as 4 Ah or 4000 mAh",
+  energy: "an energy, such as 74 Wh",
+  power: "watts, such as 90 W",
+  resistance: "a resistance, such as 12 mΩ",
+  capacitance: "a capacitance, such as 3000 F",
+  temperature: "a temperature, such as 20 °C",
+  hours: "a time, such as 1h30, 90 min or 1.5 h",
+  fraction: "a share, such as 80 % or 0.8",
+  rate: "a rate, such as 1C or 0.5",
+  count: "a whole number",
+};
+
+export type Parsed = { value: number } | { wrong: string };
+
+export function parse(kind: Kind, text: string): Parsed {
+  const compact = text.trim().toLowerCase().replaceAll(/\s/g, "").replaceAll("−", "-").replaceAll(/[Ω\u2126]/g, "ω");
+  const wrong = { wrong: `Write ${EXAMPLES[kind]}.` };
+  if (kind === "hours") {
+    const value = hoursAndMinutes(compact);
+    if (value !== undefined) return { value };
+  }
+  const [, digits = "", suffix = ""] = /^([-+0-9.,]*)(.*)$/.exec(compact) ?? [];
+  const plain = digits.includes(".") ? digits : digits.replace(",", ".");
+  if (!/^[-+]?(\d+\.?\d*|\.\d+)$/.test(plain)) return wrong;
+  const number = Number(plain);
+  let value = number;
+  if (suffix !== "") {
+    const factor = SUFFIXES[kind][suffix];
+    if (factor === undefined) return wrong;
+    value = number * factor;
+  } else if (kind === "charge" && number >= 100) value = number / 1e3;
+  else if (kind === "fraction" && number > 1) value = number / 100;
+  if (!Number.isFinite(value) || (kind === "count" && !Number.isInteger(value))) return wrong;
+  return { value };
+}
+
+/** `1h30`, `1:30`, `1h30min`. */
+function hoursAndMinutes(text: string): number | undefined {
+  const match = /^(\d+(?:\.\d+)?)[h:](\d+(?:\.\d+)?)m?(?:in)?$/.exec(text);
+  const minutes = Number(match?.[2]);
+  return match && minutes < 60 ? Number(match[1]) + minutes / 60 : undefined;
+}
+
+/** A number with at most `places` decimals, no trailing zeros and a true minus sign. */
+export function trimmed(value: number, places: number): string {
+  const text = value.toFixed(places);
+  const short = text.includes(".") ? text.replace(/\.?0+$/, "") : text;
+  return (short === "-0" ? "0" : short).replace("-", "−");
+}
+
+/** A time as `43 min` or `1 h 02`. */
+export function showHours(hours: number): string {
+  const minutes = Math.max(0, Math.round(hours * 60));
+  if (minutes < 60) return `${minutes} min`;
+  return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")}`;
+}
+
+export const showSeconds = (seconds: number) => showHours(seconds / 3600);
+
+const SHOWN: Record<Kind, (value: number) => string> = {
+  voltage: (v) => `${trimmed(v, 3)} V`,
+  current: (v) => `${trimmed(v, 3)} A`,
+  charge: (v) => `${trimmed(v, 3)} Ah`,
+  energy: (v) => `${trimmed(v, 2)} Wh`,
+  power: (v) => `${trimmed(v, 2)} W`,
+  resistance: (v) => `${trimmed(v, 2)} mΩ`,
+  capacitance: (v) => `${trimmed(v, 2)} F`,
+  temperature: (v) => `${trimmed(v, 1)} °C`,
+  hours: showHours,
+  fraction: (v) => `${trimmed(v * 100, 1)} %`,
+  rate: (v) => `${trimmed(v, 3)}C`,
+  count: (v) => trimmed(v, 0),
+};
+
+/** Shows a value normalised, with its unit. */
+export const show = (kind: Kind, value: number) => SHOWN[kind](value);

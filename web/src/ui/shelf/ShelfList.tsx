@@ -1,0 +1,246 @@
+import { Button, Drawer, Segmented, Select } from "antd";
+import { type ReactNode, useState } from "react";
+import { ProblemError, type Schemas } from "../../api/client";
+import { type Documents, type Stored, usePutAway, useRows, useSave } from "../../api/shelves";
+import { explain, useFeedback } from "../../app/feedback";
+import type { Editor } from "../documents/editor";
+import { withValue } from "../documents/pointer";
+import { shownDate } from "../words";
+import "./shelf.css";
+
+type Kept = "packs" | "gear";
+
+interface Props<S extends Kept> {
+  shelf: S;
+  title: string;
+  /** What one is called: "pack", "supply". */
+  one: string;
+  /** What this screen is for, said while it is empty. */
+  teach: string;
+  example: Documents[S];
+  fresh: Documents[S];
+  words: (document: Documents[S]) => string;
+  sorts: readonly { value: string; label: string; of: (document: Documents[S]) => string | number }[];
+  draw: (document: Documents[S]) => ReactNode;
+  fields: (editor: Editor) => ReactNode;
+  onPlan: (row: Stored<S>) => void;
+}
+
+interface Editing<S extends Kept> {
+  id?: string;
+  version?: number;
+  document: Documents[S];
+}
+
+/** Things kept: seen at a glance, sorted, added, changed, duplicated, put away and taken out again. */
+export function ShelfList<S extends Kept>(props: Props<S>) {
+  const { shelf, title, one, sorts } = props;
+  const [archived, setArchived] = useState(false);
+  const [sort, setSort] = useState(sorts[0]?.value);
+  const [editing, setEditing] = useState<Editing<S>>();
+  const rows = useRows(shelf, archived);
+  const by = sorts.find(({ value }) => value === sort)?.of;
+  const sorted = by ? [...(rows.data ?? [])].sort((a, b) => compare(by(a.document), by(b.document))) : (rows.data ?? []);
+  return (
+    <div className="shelf">
+      <div className="shelf-head">
+        <h1>{title}</h1>
+        <Segmented
+          size="small"
+          aria-label="Which to show"
+          options={[
+            { value: "active", label: "in use" },
+            { value: "archived", label: "put away" },
+          ]}
+          value={archived ? "archived" : "active"}
+          onChange={(next) => {
+            setArchived(next === "archived");
+          }}
+        />
+        <Select
+          size="small"
+          variant="underlined"
+          aria-label="Sorted by"
+          popupMatchSelectWidth={false}
+          value={sort ?? null}
+          options={sorts.map(({ value, label }) => ({ value, label }))}
+          onChange={setSort}
+        />
+        <Button
+          size="small"
+          type="primary"
+          onClick={() => {
+            setEditing({ document: props.fresh });
+          }}
+        >
+          Add a {one}
+        </Button>
+      </div>
+      {rows.isLoading && <p className="screen-note">Fetching…</p>}
+      {rows.isError && (
+        <div className="shelf-empty" role="alert">
+          <p>{explain(rows.error)}</p>
+          <Button onClick={() => void rows.refetch()}>Ask again</Button>
+        </div>
+      )}
+      {rows.data?.length === 0 && (
+        <div className="shelf-empty">
+          <p>{archived ? `No ${one} is put away.` : props.teach}</p>
+          {!archived && (
+            <Button
+              onClick={() => {
+                setEditing({ document: props.example });
+              }}
+            >
+              Fill in an example
+            </Button>
+          )}
+        </div>
+      )}
+      <ul className="shelf-rows">
+        {sorted.map((row) => (
+          <Item key={row.id} {...props} row={row} archived={archived} onEdit={setEditing} />
+        ))}
+      </ul>
+      {editing && (
+        <EditDrawer
+          {...props}
+          start={editing}
+          onClose={() => {
+            setEditing(undefined);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+const compare = (a: string | number, b: string | number) =>
+  typeof a === "number" && typeof b === "number" ? a - b : String(a).localeCompare(String(b));
+
+interface ItemProps<S extends Kept> extends Props<S> {
+  row: Stored<S>;
+  archived: boolean;
+  onEdit: (editing: Editing<S>) => void;
+}
+
+function Item<S extends Kept>({ shelf, one, words, draw, onPlan, row, archived, onEdit }: ItemProps<S>) {
+  const putAway = usePutAway(shelf);
+  const feedback = useFeedback();
+  const { document, id, version } = row;
+  const name = document.name ?? words(document);
+  const move = (from: { id: string; version: number }, away: boolean, undoable: boolean) => {
+    putAway.mutate(
+      { id: from.id, version: from.version, away },
+      {
+        onError: feedback.failed,
+        onSuccess: (now) => {
+          if (!undoable) return;
+          feedback.undoable(away ? `“${name}” is put away.` : `“${name}” is in use again.`, () => {
+            move(now, !away, false);
+          });
+        },
+      },
+    );
+  };
+  return (
+    <li className="shelf-item">
+      <div className="shelf-drawing" aria-hidden="true">
+        {draw(document)}
+      </div>
+      <h2>{name}</h2>
+      <p className="muted">{words(document)}</p>
+      {document.notes && <p className="shelf-notes">{document.notes}</p>}
+      <p className="shelf-date muted">changed {shownDate(row.updated_at)}</p>
+      <div className="shelf-actions">
+        {archived ? (
+          <Button size="small" onClick={() => { move(row, false, true); }}>
+            Take out again
+          </Button>
+        ) : (
+          <>
+            <Button size="small" aria-label={`Plan with ${name}`} onClick={() => { onPlan(row); }}>
+              Plan
+            </Button>
+            <Button size="small" type="text" aria-label={`Edit ${name}`} onClick={() => { onEdit({ id, version, document }); }}>
+              Edit
+            </Button>
+            <Button
+              size="small"
+              type="text"
+              aria-label={`Duplicate ${name}`}
+              onClick={() => {
+                onEdit({ document: withValue(document, "/name", `${name}, second`) });
+              }}
+            >
+              Duplicate
+            </Button>
+            <Button size="small" type="text" aria-label={`Put the ${one} ${name} away`} onClick={() => { move(row, true, true); }}>
+              Put away
+            </Button>
+          </>
+        )}
+      </div>
+    </li>
+  );
+}
+
+const NONE: readonly Schemas["FieldProblem"][] = [];
+
+function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }: Props<S> & { start: Editing<S>; onClose: () => void }) {
+  const [document, setDocument] = useState(start.document);
+  const [problems, setProblems] = useState(NONE);
+  const save = useSave(shelf);
+  const feedback = useFeedback();
+  const editor: Editor = {
+    document,
+    problems,
+    set: (pointer, value) => {
+      setDocument((before) => withValue(before, pointer, value));
+      setProblems((before) => before.filter((problem) => !problem.pointer.startsWith(pointer)));
+    },
+  };
+  const write = () => {
+    save.mutate(
+      { ...start, document },
+      {
+        onSuccess: () => {
+          feedback.done("Saved.");
+          onClose();
+        },
+        onError: (error) => {
+          const found = error instanceof ProblemError ? error.problem.problems : [];
+          setProblems(found.map((problem) => ({ ...problem, pointer: problem.pointer.replace(/^\/document/, "") })));
+          feedback.failed(error);
+        },
+      },
+    );
+  };
+  return (
+    <Drawer
+      title={start.id === undefined ? `New ${one}` : `Change this ${one}`}
+      size={620}
+      open
+      onClose={onClose}
+      extra={
+        <Button type="primary" loading={save.isPending} onClick={write}>
+          Save
+        </Button>
+      }
+    >
+      <div className="shelf-drawing" aria-hidden="true">
+        {draw(document)}
+      </div>
+      {problems.length > 0 && (
+        <ul className="trouble" role="alert">
+          {problems.map((problem) => (
+            <li key={problem.pointer + problem.message}>
+              <code>{problem.pointer.slice(1) || one}</code>: {problem.message}. Allowed: {problem.allowed}.
+            </li>
+          ))}
+        </ul>
+      )}
+      {fields(editor)}
+    </Drawer>
+  );
+}
