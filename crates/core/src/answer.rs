@@ -163,7 +163,9 @@ impl Case<'_> {
     fn times(&self, charge: &Charge) -> TimeDoc {
         let (better, worse) = if self.plan.pack.resistance_given { (0.85, 1.2) } else { (0.6, 1.6) };
         let bound = |soc: f64, resistance: f64, capacity: f64| {
-            charge.total_s.and(self.run(soc, Scale { resistance, capacity }).total_s)
+            // A worse pack that ends short of the goal is done when its current has fallen, too.
+            let other = self.run(soc, Scale { resistance, capacity });
+            charge.total_s.and(other.total_s.or(other.tapered_s))
         };
         // A better pack is usually done sooner, but its taper may also last longer: both count.
         let corners = [

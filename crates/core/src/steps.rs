@@ -62,25 +62,36 @@ fn before(steps: &mut Steps, plan: &Plan, source: &Source, found: &Identified, c
             "check_voltage",
             Place::Source,
             format!(
-                "Nothing connected: read the supply with a meter. It must show {set} V and no more than {} V.",
+                "Nothing connected: read the supply by meter. {set} V, and never above {} V.",
                 trimmed(chosen.ceiling_v, 2)
             ),
             &[("voltage_v", chosen.dial_v), ("ceiling_v", chosen.ceiling_v)],
         );
     } else {
-        steps.add(Before, "set_voltage", Place::Source,
-            format!("Nothing connected: set {set} V and check it with a meter at the clips, within {} V. Believe the meter, not the display.", trimmed(tolerance_v, 2)),
-            &[("voltage_v", chosen.dial_v), ("tolerance_v", tolerance_v)]);
+        steps.add(
+            Before,
+            "set_voltage",
+            Place::Source,
+            format!(
+                "Nothing connected: set {set} V ± {} V, read by meter at the clips, not on the display.",
+                trimmed(tolerance_v, 2)
+            ),
+            &[("voltage_v", chosen.dial_v), ("tolerance_v", tolerance_v)],
+        );
     }
     if source.dials_current() {
         let amps = trimmed(chosen.feed.current_a, 2);
-        steps.add(Before, "set_current", Place::Source,
-            format!("Set the current limit to {amps} A: by its menu, or clips touched together with the current turned right down first. Then output off."),
-            &[("current_a", chosen.feed.current_a)]);
+        steps.add(
+            Before,
+            "set_current",
+            Place::Source,
+            format!("Current limit {amps} A: by its menu, or clips touching, turned up from zero. Output off."),
+            &[("current_a", chosen.feed.current_a)],
+        );
     }
     let cells = if pack.series > 1 && pack.profile.family == Family::Lithium { " and each cell" } else { "" };
     let expected = if found.measured {
-        format!("{} V as you noted", trimmed(found.rest_v, 2))
+        format!("{} V as noted", trimmed(found.rest_v, 2))
     } else {
         format!("about {} V", trimmed(found.rest_v, 1))
     };
@@ -88,14 +99,14 @@ fn before(steps: &mut Steps, plan: &Plan, source: &Source, found: &Identified, c
         Before,
         "measure_pack",
         Place::Pack,
-        format!("Pack at rest: read its terminals{cells}. Expect {expected}."),
+        format!("Pack at rest: read its terminals{cells}; expect {expected}."),
         &[("voltage_v", found.rest_v)],
     );
     steps.add(
         Before,
         "polarity",
         Place::Pack,
-        "Plus to plus by meter, a fuse at the pack's positive, leads that stay cool at this current.".to_owned(),
+        "Plus to plus, by meter. A fuse at the pack's positive. Leads that stay cool.".to_owned(),
         &[],
     );
     if chosen.dial_v > found.rest_v + 0.2 && source.min < source.max {
@@ -104,7 +115,7 @@ fn before(steps: &mut Steps, plan: &Plan, source: &Source, found: &Identified, c
             "soft_connect",
             Place::Pack,
             format!(
-                "Turn the supply to {} V, the pack's own voltage, connect, then turn it up to {set} V: no spark.",
+                "Supply to {} V, as the pack reads; connect; then up to {set} V: no spark.",
                 trimmed(found.rest_v, 1)
             ),
             &[("voltage_v", found.rest_v)],
@@ -124,7 +135,7 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
         "expect",
         Place::Source,
         format!(
-            "Expect {} A at {} V at first. Much less: a poor contact, or the wrong pack.",
+            "Expect {} A at {} V at first. Much less: poor contact or the wrong pack.",
             trimmed(first.current_a + plan.load.current_a(first.pack_v), 2),
             trimmed(first.pack_v, 1)
         ),
@@ -166,19 +177,13 @@ fn after(steps: &mut Steps, plan: &Plan, charge: &Charge) {
     use StepWhen::After;
     let charge_ah = charge.charge_as / 3600.0;
     let end = charge.moments.last().map_or(0.0, |m| m.pack_v);
-    steps.add(
-        After,
-        "disconnect",
-        Place::Pack,
-        "Part pack and supply at the switch or the pack's plug first, then the supply off.".to_owned(),
-        &[],
-    );
+    steps.add(After, "disconnect", Place::Pack, "Unplug the pack first, then switch the supply off.".to_owned(), &[]);
     steps.add(
         After,
         "note",
         Place::Pack,
         format!(
-            "Note the Ah (about {}), and the rest voltage an hour later: a healthy pack keeps close to its {} V.",
+            "Note the Ah (about {}) and the rest voltage an hour later: about {} V.",
             trimmed(charge_ah, 2),
             trimmed(rest_after(plan, charge, end), 1)
         ),

@@ -3,6 +3,8 @@
 use std::time::Duration;
 
 use anyhow::{Context, Result, bail};
+use fantoccini::error::NewSessionError;
+use fantoccini::wd::WebDriverCompatibleCommand;
 use fantoccini::{Client, ClientBuilder};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::json;
@@ -65,7 +67,7 @@ impl Browser {
                     browser.resize(viewport).await?;
                     return Ok(browser);
                 }
-                Err(fantoccini::error::NewSessionError::Lost(_) | fantoccini::error::NewSessionError::Failed(_)) => {
+                Err(NewSessionError::Lost(_) | NewSessionError::Failed(_) | NewSessionError::FailedC(_)) => {
                     tokio::time::sleep(Duration::from_millis(100)).await;
                 }
                 Err(error) => bail!("the browser does not start: {error}"),
@@ -92,11 +94,40 @@ impl Browser {
         Ok(self.client.set_window_size(size(wanted.width, inner[0]), size(wanted.height, inner[1])).await?)
     }
 
+    /// What the browser's console has complained of since last asked: script errors, refused
+    /// requests and every breach of the page's policy.
+    ///
+    /// # Errors
+    /// Where the driver does not answer.
+    pub async fn complaints(&self) -> Result<Vec<String>> {
+        let entries = self.client.issue_cmd(ConsoleLog).await?;
+        let entries = entries.as_array().cloned().unwrap_or_default();
+        Ok(entries
+            .iter()
+            .filter(|entry| entry["level"] != "INFO" && entry["level"] != "DEBUG")
+            .map(|entry| entry["message"].as_str().unwrap_or_default().to_owned())
+            .collect())
+    }
+
     /// Ends the session; the driver follows when this is dropped.
     ///
     /// # Errors
     /// Where the driver does not answer.
     pub async fn close(self) -> Result<()> {
         Ok(self.client.close().await?)
+    }
+}
+
+/// The driver's own command for the console, beside the standard ones.
+#[derive(Debug)]
+struct ConsoleLog;
+
+impl WebDriverCompatibleCommand for ConsoleLog {
+    fn endpoint(&self, base: &url::Url, session: Option<&str>) -> Result<url::Url, url::ParseError> {
+        base.join(&format!("session/{}/se/log", session.unwrap_or_default()))
+    }
+
+    fn method_and_body(&self, _address: &url::Url) -> (http::Method, Option<String>) {
+        (http::Method::POST, Some(json!({ "type": "browser" }).to_string()))
     }
 }

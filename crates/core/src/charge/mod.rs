@@ -55,6 +55,8 @@ pub(crate) struct Charge {
     pub(crate) to_80_s: Option<f64>,
     /// When the goal, the taper or the chosen stop was reached.
     pub(crate) total_s: Option<f64>,
+    /// When the current had fallen to the stop, short of the goal or not.
+    pub(crate) tapered_s: Option<f64>,
     pub(crate) reason: EndReason,
     pub(crate) end: State,
     /// Into the pack, A·s and J; out of the supply, J; turned to heat in the pack, J.
@@ -112,6 +114,7 @@ impl<'a, 'm> Run<'a, 'm> {
                 to_cv_s: None,
                 to_80_s: (start_soc >= 0.8).then_some(0.0),
                 total_s: None,
+                tapered_s: None,
                 reason: EndReason::TimeLimit,
                 end: state,
                 charge_as: 0.0,
@@ -273,6 +276,9 @@ impl<'a, 'm> Run<'a, 'm> {
     /// Notes an end; false where the charge is followed further because it stalled.
     fn over(&mut self, reason: EndReason) -> bool {
         let t_s = self.state.t_s;
+        if reason == EndReason::Taper {
+            self.charge.tapered_s = Some(t_s);
+        }
         let short = self.stops.goal_soc - self.state.soc > 0.05;
         if reason == EndReason::Taper && short {
             self.stalled_at_s = Some(t_s);

@@ -10,8 +10,8 @@ import { ChargeChart } from "../../ui/chart/ChargeChart";
 import { momentAt } from "../../ui/chart/moment";
 import { Checks } from "../../ui/checks/Checks";
 import { below, capital, type Editor } from "../../ui/documents/editor";
-import { QuantityField } from "../../ui/documents/fields";
-import { ChemistryField, HoldsField, StartField } from "../../ui/documents/PackFields";
+import { LoadField, QuantityField } from "../../ui/documents/fields";
+import { ChemistryField, HoldsField, SeriesField, StartField } from "../../ui/documents/PackFields";
 import { withValue } from "../../ui/documents/pointer";
 import { KindField, VoltsField } from "../../ui/documents/SourceFields";
 import { ChainPipe, type PipeStage } from "../../ui/pipe/ChainPipe";
@@ -115,6 +115,7 @@ function Plan({ draft }: { draft: Draft }) {
     () => ({ document: draft.document, resolved: result?.resolved, problems, set: changeDraft }),
     [draft.document, result, problems],
   );
+  const answers = result !== undefined && problems.length === 0 && failure === undefined;
   const moment = result && momentAt(result.curve, Math.min(cursor_s, result.curve.at(-1)?.t_s ?? 0));
   const chain = result && drawnChain(result, moment);
   const toggle = (place: Place) => {
@@ -135,11 +136,10 @@ function Plan({ draft }: { draft: Draft }) {
         onPlans={() => {
           setPlansOpen(true);
         }}
+        summary={answers ? <Summary result={result} dimmed={stale} /> : undefined}
       />
-      <div className="plan-answer">
-        {result && problems.length === 0 && !failure ? <Summary result={result} dimmed={stale} /> : <Trouble answer={answer} onShow={setPanel} />}
-        <Newer draft={draft} pack={shelfPack} source={shelfSource} pick={pick} />
-      </div>
+      {!answers && <Trouble answer={answer} onShow={setPanel} />}
+      <Newer draft={draft} pack={shelfPack} source={shelfSource} pick={pick} />
       <p className="unseen" role="status" aria-live="polite">
         {result && !stale ? `Answer: ${summary(result).join(", ")}` : ""}
       </p>
@@ -180,7 +180,7 @@ function Plan({ draft }: { draft: Draft }) {
           {result && (
             <div className={stale ? "plan-under dimmed" : "plan-under"}>
               <Checks checks={result.checks} onShow={setPanel} onAccept={accept} />
-              {result.stages[0]?.at === "source" && <WhatHelps result={result} />}
+              {result.settings && <WhatHelps result={result} />}
             </div>
           )}
         </div>
@@ -223,13 +223,13 @@ function headFields(stage: PipeStage, editor: Editor) {
     );
   }
   if (stage.at === "load")
-    return <QuantityField editor={editor} at="/load/power_w" label="Load, watts" kind="power" bare />;
+    return <LoadField editor={editor} />;
   const pack = below(editor, "/pack");
   const measured = (editor.document as PlanDoc).pack?.start?.cell_voltages_v ?? (editor.document as PlanDoc).pack?.start?.block_voltages_v;
   return (
     <>
       <ChemistryField editor={pack} bare />
-      <QuantityField editor={pack} at="/series" label="Cells in series" kind="count" bare />
+      <SeriesField editor={pack} />
       <HoldsField editor={pack} bare />
       {!measured && <StartField editor={pack} bare />}
       <QuantityField editor={pack} at="/temperature_c" label="Pack temperature" kind="temperature" bare />

@@ -1,4 +1,5 @@
 import { Button, Dropdown, Input, Segmented } from "antd";
+import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import type { Editor } from "../../ui/documents/editor";
 import { QuantityField } from "../../ui/documents/fields";
@@ -16,10 +17,11 @@ interface Props {
   editor: Editor;
   file: ReturnType<typeof usePlanFile>;
   onPlans: () => void;
+  summary: ReactNode;
 }
 
 /** What the plan is called, how hard it charges, and its file. */
-export function PlanTitle({ draft, editor, file, onPlans }: Props) {
+export function PlanTitle({ draft, editor, file, onPlans, summary }: Props) {
   const changed = isChanged(draft);
   return (
     <div className="plan-title">
@@ -36,6 +38,7 @@ export function PlanTitle({ draft, editor, file, onPlans }: Props) {
           changeDraft("/name", event.target.value === "" ? undefined : event.target.value);
         }}
       />
+      {summary}
       <Segmented<Schemas["Practice"]>
         size="small"
         aria-label="Practice"
@@ -46,21 +49,12 @@ export function PlanTitle({ draft, editor, file, onPlans }: Props) {
         }}
       />
       <QuantityField editor={editor} at="/ambient_c" label="Air temperature" kind="temperature" bare />
-      <span className="plan-state muted">{draft.id === undefined ? "not saved" : changed ? "changed since saved" : "saved"}</span>
       <span className="plan-file">
         <Button size="small" type="primary" loading={file.saving} disabled={!changed} onClick={() => void file.save(draft)}>
-          Save
+          {changed ? "Save" : "Saved"}
         </Button>
         <Button size="small" onClick={onPlans}>
           Plans
-        </Button>
-        <Button
-          size="small"
-          onClick={() => {
-            window.print();
-          }}
-        >
-          Print card
         </Button>
         <Dropdown
           trigger={["click"]}

@@ -34,7 +34,7 @@ function limiting(result: ResultDoc): string[] {
   const longest = result.pinch
     .filter((span) => span.limit !== "set_voltage")
     .sort((a, b) => b.to_s - b.from_s - (a.to_s - a.from_s))[0];
-  return longest ? [`the ${LIMIT_WORDS[longest.limit]} limits you`] : [];
+  return longest ? [`limited by the ${LIMIT_WORDS[longest.limit]}`] : [];
 }
 
 export function Summary({ result, dimmed }: { result: ResultDoc; dimmed: boolean }) {

@@ -20,9 +20,20 @@ export function BenchCard({ result, onChange, dimmed }: Props) {
       <div className="card-head">
         <h2>Bench card</h2>
         {settings && (
-          <button type="button" className="plain-button link" onClick={onChange}>
-            Set your own
-          </button>
+          <span className="card-links">
+            <button type="button" className="plain-button link" onClick={onChange}>
+              Set your own
+            </button>
+            <button
+              type="button"
+              className="plain-button link"
+              onClick={() => {
+                window.print();
+              }}
+            >
+              Print
+            </button>
+          </span>
         )}
       </div>
       {settings ? <Figures result={result} settings={settings} /> : <Withheld result={result} />}
@@ -40,14 +51,10 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
     <>
       <div className="card-figures">
         <Figure value={trimmedTo(settings.dial_voltage_v, 2)} unit="V" said={own.voltage_v != null}>
-          {dials ? "dial, by meter" : "it gives, by meter"}
-          <br />
-          {series} × {trimmed(settings.dial_voltage_v / series, 3)} V
+          {dials ? "dial" : "it gives"} · {series} × {trimmed(settings.dial_voltage_v / series, 3)} V
         </Figure>
         <Figure value={trimmedTo(settings.current_a, 2)} unit="A" said={own.current_a != null}>
-          {dials ? "dial" : "at most"}
-          <br />
-          {differs ? <strong>expect {trimmed(settings.expect_a, 2)} A</strong> : `expect ${trimmed(settings.expect_a, 2)} A`}
+          {dials ? "dial" : "at most"} · {differs ? <strong>expect {trimmed(settings.expect_a, 2)} A</strong> : `expect ${trimmed(settings.expect_a, 2)} A`}
         </Figure>
       </div>
       <dl className="card-ends">
@@ -67,9 +74,13 @@ const trimmedTo = (value: number, places: number) => value.toFixed(places);
 /** A time with the shortest and longest it may be. */
 export function timeSpan(time: Schemas["TimeDoc"]): string {
   const total = showSeconds(time.total_s ?? 0);
-  if (time.total_low_s == null || time.total_high_s == null) return total;
-  const [low, high] = [showSeconds(time.total_low_s), showSeconds(time.total_high_s)];
-  return low === high ? total : `${total} (${low} to ${high})`;
+  const range = timeRange(time);
+  return range === total ? total : `${total} (${range})`;
+}
+
+function timeRange(time: Schemas["TimeDoc"]): string {
+  const [low, high] = [time.total_low_s, time.total_high_s].map((seconds) => showSeconds(seconds ?? time.total_s ?? 0));
+  return low === high ? (low ?? "") : `${low} to ${high}`;
 }
 
 interface FigureProps {
@@ -97,19 +108,41 @@ function End({ term, children }: { term: string; children: ReactNode }) {
   return (
     <div>
       <dt>{term}</dt>
-      <dd className="figures">{children}</dd>
+      <dd>{children}</dd>
     </div>
   );
 }
 
 function Withheld({ result }: { result: ResultDoc }) {
   const stops = result.checks.filter((check) => check.severity === "stop" && !check.accepted).length;
-  if (stops === 0) return <p className="card-note">Nothing is charged in this plan: the pack runs its load.</p>;
+  if (stops === 0) return <Running result={result} />;
   return (
     <p className="card-withheld">
       <strong>No settings.</strong> {stops === 1 ? "A stop stands" : `${stops} stops stand`} under Checks. Rumek gives settings once{" "}
       {stops === 1 ? "it is" : "they are"} resolved.
     </p>
+  );
+}
+
+/** A pack on its load: how long, how much, how hard. */
+function Running({ result }: { result: ResultDoc }) {
+  const { delivered, start, end } = result;
+  return (
+    <>
+      <div className="card-figures">
+        <Figure value={showSeconds(end.after_s)} unit="" said={false}>
+          from {trimmed(start.soc * 100, 0)} % to {trimmed(end.soc * 100, 0)} %
+        </Figure>
+      </div>
+      <dl className="card-ends">
+        <End term="gives">
+          {trimmed(Math.abs(delivered.charge_ah), 2)} Ah · {trimmed(Math.abs(delivered.energy_wh), 1)} Wh
+        </End>
+        <End term="at">{trimmed(Math.abs(start.c_rate), 2)}C at first</End>
+        {result.time.total_low_s != null && <End term="likely">{timeRange(result.time)}</End>}
+      </dl>
+      <p className="card-note">Nothing is charged in this plan: the pack runs its load.</p>
+    </>
   );
 }
 

@@ -20,8 +20,8 @@ interface Props {
   dimmed: boolean;
 }
 
-const HEIGHT = 272;
-const MARGIN = { top: 24, right: 92, bottom: 22, left: 42 };
+const HEIGHT = 262;
+const MARGIN = { top: 24, right: 104, bottom: 22, left: 42 };
 const plotHeight = HEIGHT - MARGIN.top - MARGIN.bottom;
 
 /** Voltage, current and state of charge over time, banded by what limits, with a cursor to drag. */
@@ -46,8 +46,8 @@ export function ChargeChart({ curve, pinch, to80_s, moment, onMove, dimmed }: Pr
   return (
     <section className={dimmed ? "chart dimmed" : "chart"} aria-label="Charge curve">
       <div className="chart-bar">
-        <h2>Charge curve</h2>
-        <p className="figures chart-reading" aria-hidden="true">
+        <h2>{(curve[0]?.current_a ?? 0) < 0 ? "Discharge curve" : "Charge curve"}</h2>
+        <p className="chart-reading" aria-hidden="true">
           <span className="volts">{trimmed(moment.pack_v, 2)} V</span>
           <span className="amps">{trimmed(moment.current_a, 2)} A</span>
           <span>{trimmed(moment.power_w, 0)} W</span>
@@ -102,7 +102,7 @@ export function ChargeChart({ curve, pinch, to80_s, moment, onMove, dimmed }: Pr
                   </text>
                   {timeTicks(end_s).map((t) => (
                     <text key={t} className="tick" x={x(t)} y={plotHeight + 13} textAnchor="middle">
-                      {showSeconds(t)}
+                      {showSeconds(t).replace(/ h 00$/, " h")}
                     </text>
                   ))}
                   <path className="curve soc" d={drawn.socPath} />
@@ -111,13 +111,13 @@ export function ChargeChart({ curve, pinch, to80_s, moment, onMove, dimmed }: Pr
                   {to80_s != null && to80_s > 0 && to80_s <= end_s && (
                     <g className="milestone" transform={`translate(${x(to80_s)},${soc(0.8)})`}>
                       <circle r="3.5" />
-                      <text x={-7} y={-9} textAnchor="end">
+                      <text x={8} y={10}>
                         80 %
                       </text>
                     </g>
                   )}
                   {names.map((label) => (
-                    <text key={label.name} className={`name ${label.className}`} x={plotWidth + 30} y={label.y}>
+                    <text key={label.name} className={`name ${label.className}`} x={plotWidth + 42} y={label.y}>
                       {label.text}
                     </text>
                   ))}

@@ -11,6 +11,7 @@ const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
 
 /** What to mind, gravest first, each with its number and reason and the way to the stage it concerns. */
 export function Checks({ checks, onShow, onAccept }: Props) {
+  if (checks.length === 0) return null;
   return (
     <section className="checks" aria-label="Checks">
       <h2>Checks</h2>

@@ -1,10 +1,11 @@
-import { valueAt } from "./pointer";
 import type { PackDoc, Schemas } from "../../api/client";
 import { ChoiceInput } from "../ChoiceInput";
+import { trimmed } from "../quantity/parse";
 import { CHEMISTRY_OPTIONS } from "../words";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField, VoltagesField, YesNoField } from "./fields";
 import { withChemistry } from "./kinds";
+import { valueAt } from "./pointer";
 import "./documents.css";
 
 const BALANCERS = [
@@ -47,6 +48,12 @@ export function ChemistryField({ editor, bare }: { editor: Editor; bare?: boolea
         editor.set("", withChemistry((editor.document ?? {}) as PackDoc, chemistry));
       }}
     />
+  );
+}
+
+export function SeriesField({ editor }: { editor: Editor }) {
+  return (
+    <QuantityField editor={editor} at="/series" label="Cells in series" kind="count" bare written={(cells) => `${trimmed(cells, 0)}S`} />
   );
 }
 

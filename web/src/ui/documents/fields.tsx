@@ -13,7 +13,13 @@ interface FieldProps {
   bare?: boolean;
 }
 
-export function QuantityField({ editor, at, label, bare, kind, hint }: FieldProps & { kind: Kind; hint?: string }) {
+interface QuantityProps extends FieldProps {
+  kind: Kind;
+  hint?: string;
+  written?: (value: number) => string;
+}
+
+export function QuantityField({ editor, at, label, bare, kind, hint, written }: QuantityProps) {
   return (
     <QuantityInput
       label={label}
@@ -23,10 +29,20 @@ export function QuantityField({ editor, at, label, bare, kind, hint }: FieldProp
       assumed={numberAt(editor.resolved, at)}
       problem={problemAt(editor, at)}
       {...(hint === undefined ? {} : { hint })}
+      {...(written === undefined ? {} : { written })}
       onChange={(value) => {
         editor.set(at, value);
       }}
     />
+  );
+}
+
+/** A load as it was said: in amps or in watts. */
+export function LoadField({ editor }: { editor: Editor }) {
+  return valueAt(editor.document, "/load/current_a") === undefined ? (
+    <QuantityField editor={editor} at="/load/power_w" label="Load, watts" kind="power" bare />
+  ) : (
+    <QuantityField editor={editor} at="/load/current_a" label="Load, amps" kind="current" bare />
   );
 }
 

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import type { Place } from "../../api/client";
 import { trimmed } from "../quantity/parse";
 import { useWidth } from "../useSize";
-import { layout } from "./layout";
+import { layout, type PipeShape } from "./layout";
 import "./pipe.css";
 
 export interface PipeStage {
@@ -31,7 +31,7 @@ interface Props {
   dimmed: boolean;
 }
 
-const HEIGHT = 118;
+const HEIGHT = 104;
 const RULER = 46;
 
 /** The chain as one continuous pipe, as wide at each stage as the amps it could deliver at the pack. */
@@ -80,11 +80,7 @@ export function ChainPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, 
                 </g>
               );
             })}
-            <text
-              className={inside ? "pipe-label inside" : "pipe-label"}
-              x={pipeWidth / 2}
-              y={inside ? shape.middle : Math.min(shape.middle + shape.flowHalf + 13, HEIGHT - 6)}
-            >
+            <text className={inside ? "pipe-label inside" : "pipe-label"} {...labelPlace(shape, inside, pipeWidth)}>
               {flowWords}
             </text>
             <Ruler x={pipeWidth + 10} middle={shape.middle} {...shape.ruler} />
@@ -100,6 +96,14 @@ export function ChainPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, 
       </div>
     </section>
   );
+}
+
+/** Inside the flow where it is thick enough, else beside it in the widest stage. */
+function labelPlace(shape: PipeShape, inside: boolean, pipeWidth: number) {
+  if (inside) return { x: pipeWidth / 2, y: shape.middle };
+  const widest = shape.stages.reduce((a, b) => (b.half > a.half ? b : a), shape.stages[0] ?? { from: 0, to: pipeWidth, half: 0 });
+  const below = Math.max((shape.flowHalf + widest.half) / 2, shape.flowHalf + 12);
+  return { x: (widest.from + widest.to) / 2, y: Math.min(shape.middle + below, HEIGHT - 7) };
 }
 
 interface StageButtonProps {
@@ -122,7 +126,7 @@ function StageButton({ stage, flowA, open, onOpen }: StageButtonProps) {
         onOpen(stage.at);
       }}
     >
-      <strong>{stage.name}</strong> <span className="muted">{stage.rating}</span>
+      <strong>{stage.name}</strong> {!stage.fields && <span className="muted">{stage.rating}</span>}
     </button>
   );
 }

@@ -15,10 +15,13 @@ interface Props {
   hint?: string;
   /** Shown without its label, which is then only spoken. */
   bare?: boolean;
+  /** How it is written back, where that is not by its unit. */
+  written?: (value: number) => string;
 }
 
 /** A quantity typed as people write it, shown back normalised. What is no quantity is kept as typed, and said. */
-export function QuantityInput({ label, kind, value, assumed, onChange, problem, hint, bare = false }: Props) {
+export function QuantityInput({ label, kind, value, assumed, onChange, problem, hint, bare = false, written }: Props) {
+  const write = written ?? ((quantity: number) => show(kind, quantity));
   const id = useId();
   const [text, setText] = useState<string>();
   const settled = value ?? undefined;
@@ -45,8 +48,8 @@ export function QuantityInput({ label, kind, value, assumed, onChange, problem, 
       size="small"
       autoComplete="off"
       spellCheck={false}
-      value={text ?? (settled === undefined ? "" : show(kind, settled))}
-      placeholder={standIn === undefined ? "–" : show(kind, standIn)}
+      value={text ?? (settled === undefined ? "" : write(settled))}
+      placeholder={standIn === undefined ? "–" : write(standIn)}
       status={message ? "error" : ""}
       aria-label={bare ? label : undefined}
       aria-invalid={message ? true : undefined}
@@ -62,7 +65,7 @@ export function QuantityInput({ label, kind, value, assumed, onChange, problem, 
       }}
     />
   );
-  const spoken = standIn === undefined ? hint : `Not said: ${show(kind, standIn)} is assumed.${hint ? ` ${hint}` : ""}`;
+  const spoken = standIn === undefined ? hint : `Not said: ${write(standIn)} is assumed.${hint ? ` ${hint}` : ""}`;
   return (
     <div className={bare ? "field field-bare" : "field"}>
       {!bare && <label htmlFor={id}>{label}</label>}

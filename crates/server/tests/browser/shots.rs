@@ -1,0 +1,74 @@
+//! The pictures of `docs/screenshots`, taken from the demo data: `make shots`.
+
+use std::path::PathBuf;
+use std::time::Duration;
+
+use crate::bench::{Bench, DESK, PHONE};
+
+impl Bench {
+    async fn shoot(&self, name: &str) {
+        tokio::time::sleep(Duration::from_millis(700)).await;
+        let folder = std::env::var_os("RUMEK_SHOTS").map_or_else(
+            || PathBuf::from(concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/screenshots")),
+            PathBuf::from,
+        );
+        std::fs::create_dir_all(&folder).unwrap();
+        std::fs::write(folder.join(format!("{name}.png")), self.client().screenshot().await.unwrap()).unwrap();
+    }
+
+    /// Opens a saved plan by its name.
+    pub(crate) async fn open_plan(&self, name: &str) {
+        self.open("/plan").await;
+        self.see(".card").await;
+        self.press("Plans").await;
+        self.see(".plan-list li").await;
+        self.press(name).await;
+        self.until(".plan-name", "is there", |_| true).await;
+        tokio::time::sleep(Duration::from_millis(400)).await;
+    }
+
+    async fn move_cursor(&self, share: f64) {
+        let script = r"const range = document.querySelector('.chart-cursor');
+            Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(range, String(arguments[0] * 1000));
+            range.dispatchEvent(new Event('input', { bubbles: true }))";
+        self.client().execute(script, vec![share.into()]).await.unwrap();
+    }
+}
+
+#[tokio::test]
+#[ignore = "writes pictures: make shots"]
+async fn take_every_picture() {
+    let bench = Bench::set_up(true).await;
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.move_cursor(0.35).await;
+    bench.shoot("plan").await;
+    bench.press("Tow-plane").await;
+    bench.see(".panel").await;
+    bench.shoot("plan-stage").await;
+    bench.open_plan("Winch straight off the brick").await;
+    bench.shoot("plan-stopped").await;
+    bench.open_plan("Mount battery overnight").await;
+    bench.shoot("plan-too-low").await;
+    bench.open_plan("Dew heater").await;
+    bench.shoot("plan-runtime").await;
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.fill(".quick-line", "12V 7Ah agm wobbly, 30 V 5 A bench").await;
+    bench.until_says(".line-read", "on the label").await;
+    bench.shoot("quick-line").await;
+    bench.press("Back").await;
+    bench.press("Dark").await;
+    bench.shoot("plan-dark").await;
+    bench.press("Light").await;
+    bench.open("/shelf").await;
+    bench.see(".shelf-item").await;
+    bench.shoot("shelf").await;
+    bench.open("/gear").await;
+    bench.see(".shelf-item").await;
+    bench.shoot("gear").await;
+    bench.browser.resize(PHONE).await.unwrap();
+    bench.open("/plan").await;
+    bench.see(".card").await;
+    bench.shoot("plan-narrow").await;
+    bench.browser.resize(DESK).await.unwrap();
+    bench.clear_up().await;
+}
