@@ -99,14 +99,14 @@ fn before(steps: &mut Steps, plan: &Plan, source: &Source, found: &Identified, c
         Before,
         "measure_pack",
         Place::Pack,
-        format!("Pack at rest: read its terminals{cells}; expect {expected}."),
+        format!("Pack at rest: terminals{cells}; expect {expected}."),
         &[("voltage_v", found.rest_v)],
     );
     steps.add(
         Before,
         "polarity",
         Place::Pack,
-        "Plus to plus, by meter. A fuse at the pack's positive. Leads that stay cool.".to_owned(),
+        "Plus to plus, by meter. Fuse at the pack's plus. Leads that stay cool.".to_owned(),
         &[],
     );
     if chosen.dial_v > found.rest_v + 0.2 && source.min < source.max {
@@ -114,10 +114,7 @@ fn before(steps: &mut Steps, plan: &Plan, source: &Source, found: &Identified, c
             Before,
             "soft_connect",
             Place::Pack,
-            format!(
-                "Supply to {} V, as the pack reads; connect; then up to {set} V: no spark.",
-                trimmed(found.rest_v, 1)
-            ),
+            format!("Supply to {} V, as the pack; connect; then up to {set} V: no spark.", trimmed(found.rest_v, 1)),
             &[("voltage_v", found.rest_v)],
         );
     } else {

@@ -1,6 +1,7 @@
 import { Checkbox, Modal } from "antd";
 import { useState } from "react";
 import { keysOn, switchKeys } from "./keys";
+import { overlays } from "./overlays";
 
 const KEYS = [
   ["/", "the quick line"],
@@ -17,7 +18,7 @@ const KEYS = [
 export function KeyMap({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [on, setOn] = useState(keysOn);
   return (
-    <Modal title="Keys" open={open} onCancel={onClose} footer={null} destroyOnHidden>
+    <Modal title="Keys" open={open} onCancel={onClose} footer={null} getContainer={overlays} destroyOnHidden>
       <dl className="key-map">
         {KEYS.map(([key, what]) => (
           <div key={key}>

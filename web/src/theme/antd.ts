@@ -31,7 +31,7 @@ export function antTheme(scheme: Scheme): ThemeConfig {
       motionDurationSlow: "0.16s",
     },
     components: {
-      Segmented: { itemSelectedBg: token("raised"), trackBg: token("wall"), itemColor: token("ink") },
+      Segmented: { itemSelectedBg: token("accent-soft"), itemSelectedColor: token("ink"), trackBg: token("wall"), itemColor: token("ink") },
       Select: { optionSelectedBg: token("accent-soft"), optionSelectedColor: token("ink") },
     },
   };

@@ -9,7 +9,8 @@ use rumek_server::serve::{Options, serve_on};
 use rumek_store::Database;
 use rumek_testkit::{Browser, TestDatabase, Viewport};
 use serde_json::Value;
-use tokio::net::TcpListener;
+use tokio::io::{AsyncReadExt, AsyncWriteExt};
+use tokio::net::{TcpListener, TcpStream};
 use tokio::sync::oneshot;
 use tokio::task::JoinHandle;
 
@@ -19,9 +20,8 @@ pub(crate) const PHONE: Viewport = Viewport { width: 390, height: 844 };
 pub(crate) struct Bench {
     pub(crate) browser: Browser,
     pub(crate) database: TestDatabase,
-    address: String,
-    end: oneshot::Sender<()>,
-    server: JoinHandle<anyhow::Result<()>>,
+    options: Options,
+    server: Option<Running>,
 }
 
 impl Bench {
@@ -34,25 +34,26 @@ impl Bench {
         let port = listener.local_addr().unwrap().port();
         let options =
             Options { address: IpAddr::V4(Ipv4Addr::LOCALHOST), port, database_url: database.url().to_owned(), demo };
-        let (end, ended) = oneshot::channel();
-        let server = tokio::spawn(serve_on(listener, options, async {
-            let _ = ended.await;
-        }));
+        let server = Some(run(listener, options.clone()));
         let browser = Browser::start(DESK).await.unwrap();
-        let bench = Self { browser, database, address: format!("http://127.0.0.1:{port}"), end, server };
+        let bench = Self { browser, database, options, server };
         bench.ready().await;
         bench
     }
 
     /// Waits until the database is in shape and, for the demo, filled.
     async fn ready(&self) {
-        self.open("/readyz").await;
+        let port = self.options.port;
         for _ in 0..200 {
-            if self.client().source().await.unwrap().contains(">ready<") {
+            let mut stream = TcpStream::connect((Ipv4Addr::LOCALHOST, port)).await.unwrap();
+            let ask = format!("GET /readyz HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\nConnection: close\r\n\r\n");
+            stream.write_all(ask.as_bytes()).await.unwrap();
+            let mut answer = String::new();
+            stream.read_to_string(&mut answer).await.unwrap();
+            if answer.starts_with("HTTP/1.1 200") {
                 return;
             }
             tokio::time::sleep(Duration::from_millis(50)).await;
-            self.client().refresh().await.unwrap();
         }
         panic!("the server does not become ready");
     }
@@ -62,7 +63,7 @@ impl Bench {
     }
 
     pub(crate) async fn open(&self, path: &str) {
-        self.client().goto(&format!("{}{path}", self.address)).await.unwrap();
+        self.client().goto(&format!("http://127.0.0.1:{}{path}", self.options.port)).await.unwrap();
     }
 
     /// Waits for an element.
@@ -126,14 +127,87 @@ impl Bench {
         input.send_keys(text).await.unwrap();
     }
 
-    /// What the page's own rules were broken by; nothing may be.
-    pub(crate) async fn assert_no_complaints(&self) {
-        assert_eq!(self.browser.complaints().await.unwrap(), Vec::<String>::new());
+    /// Replaces what the input with this label holds.
+    pub(crate) async fn fill_labelled(&self, label: &str, text: &str) {
+        let find = "return [...document.querySelectorAll('label')].find((l) => l.offsetParent !== null && l.innerText.trim() === arguments[0])?.htmlFor";
+        let id = self.client().execute(find, vec![label.into()]).await.unwrap();
+        let id = id.as_str().unwrap_or_else(|| panic!("there is no field {label:?}"));
+        self.fill(&format!("[id='{id}']"), text).await;
     }
 
-    pub(crate) async fn clear_up(self) {
-        self.browser.close().await.unwrap();
-        let _ = self.end.send(());
-        self.server.await.unwrap().unwrap();
+    /// Waits until a script returns a text that contains something.
+    pub(crate) async fn until_script(&self, script: &str, words: &str) -> String {
+        let mut last = String::new();
+        for _ in 0..200 {
+            last = self.client().execute(script, vec![]).await.unwrap().as_str().unwrap_or_default().to_owned();
+            if last.contains(words) {
+                return last;
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+        panic!("{script} never says {words:?}: {last}");
     }
+
+    /// Types into whatever has the focus.
+    pub(crate) async fn type_keys(&self, keys: &str) {
+        let active = self.client().active_element().await.unwrap();
+        active.send_keys(keys).await.unwrap();
+    }
+
+    /// Presses Tab until the element with this name has the focus.
+    pub(crate) async fn tab_to(&self, name: &str) {
+        let focused = "const e = document.activeElement; return e.getAttribute('aria-label') ?? e.innerText ?? ''";
+        for _ in 0..80 {
+            self.type_keys(&Key::Tab.to_string()).await;
+            if self.client().execute(focused, vec![]).await.unwrap().as_str().is_some_and(|text| text.contains(name)) {
+                return;
+            }
+        }
+        panic!("Tab never comes to {name:?}");
+    }
+
+    /// Lets transitions end.
+    pub(crate) async fn settle(&self) {
+        tokio::time::sleep(Duration::from_millis(500)).await;
+    }
+
+    /// What the page's own rules were broken by; nothing may be.
+    pub(crate) async fn assert_no_complaints(&self) {
+        self.assert_no_complaints_but(&[]).await;
+    }
+
+    /// The same, where a test itself provokes answers of some status.
+    pub(crate) async fn assert_no_complaints_but(&self, provoked: &[&str]) {
+        let mut complaints = self.browser.complaints().await.unwrap();
+        complaints.retain(|text| !provoked.iter().any(|status| text.contains(&format!("status of {status}"))));
+        assert_eq!(complaints, Vec::<String>::new());
+    }
+
+    pub(crate) async fn stop_server(&mut self) {
+        if let Some((end, server)) = self.server.take() {
+            let _ = end.send(());
+            server.await.unwrap().unwrap();
+        }
+    }
+
+    /// Starts the server again at the same address.
+    pub(crate) async fn start_server(&mut self) {
+        let listener = TcpListener::bind((Ipv4Addr::LOCALHOST, self.options.port)).await.unwrap();
+        self.server = Some(run(listener, self.options.clone()));
+    }
+
+    pub(crate) async fn clear_up(mut self) {
+        self.stop_server().await;
+        self.browser.close().await.unwrap();
+    }
+}
+
+type Running = (oneshot::Sender<()>, JoinHandle<anyhow::Result<()>>);
+
+fn run(listener: TcpListener, options: Options) -> Running {
+    let (end, ended) = oneshot::channel();
+    let server = tokio::spawn(serve_on(listener, options, async {
+        let _ = ended.await;
+    }));
+    (end, server)
 }

@@ -2,5 +2,9 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
+mod access;
 mod bench;
+mod keeping;
+mod planning;
 mod shots;
+mod trouble;

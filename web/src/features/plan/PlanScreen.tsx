@@ -17,6 +17,7 @@ import { KindField, VoltsField } from "../../ui/documents/SourceFields";
 import { ChainPipe, type PipeStage } from "../../ui/pipe/ChainPipe";
 import { packWords } from "../../ui/words";
 import { changeDraft, type Draft, draftOf, isEmpty, setDraft, useDraft } from "./draft";
+import { Limits } from "./Limits";
 import { PlansDrawer } from "./PlansDrawer";
 import { PlanTitle } from "./PlanTitle";
 import { PrintHead } from "./PrintHead";
@@ -180,7 +181,10 @@ function Plan({ draft }: { draft: Draft }) {
           {result && (
             <div className={stale ? "plan-under dimmed" : "plan-under"}>
               <Checks checks={result.checks} onShow={setPanel} onAccept={accept} />
-              {result.settings && <WhatHelps result={result} />}
+              <div>
+                {result.settings && <WhatHelps result={result} />}
+                <Limits result={result} />
+              </div>
             </div>
           )}
         </div>

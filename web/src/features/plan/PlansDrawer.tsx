@@ -1,6 +1,7 @@
 import { Button, Drawer } from "antd";
 import { type Stored, useRows } from "../../api/shelves";
 import { explain } from "../../app/feedback";
+import { overlays } from "../../app/overlays";
 import { packWords, shownDate, sourceWords } from "../../ui/words";
 import { draftOf } from "./draft";
 import type { usePlanFile } from "./usePlanFile";
@@ -16,7 +17,7 @@ interface Props {
 export function PlansDrawer({ open, onClose, file, currentId }: Props) {
   const rows = useRows("plans");
   return (
-    <Drawer title="Saved plans" placement="left" size="default" open={open} onClose={onClose} destroyOnHidden>
+    <Drawer title="Saved plans" placement="left" size="default" open={open} onClose={onClose} getContainer={overlays} destroyOnHidden>
       {rows.isError && <p className="drawer-note">{explain(rows.error)}</p>}
       {rows.isLoading && <p className="drawer-note">Fetching the plans…</p>}
       {rows.data?.length === 0 && <p className="drawer-note">No plan is saved yet. Make one and press Save.</p>}

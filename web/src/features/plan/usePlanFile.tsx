@@ -3,6 +3,7 @@ import { ProblemError } from "../../api/client";
 import { newId } from "../../api/id";
 import { type Stored, usePutAway, useSave } from "../../api/shelves";
 import { useFeedback } from "../../app/feedback";
+import { overlays } from "../../app/overlays";
 import { copyOf, type Draft, draftOf, emptyDraft, setDraft } from "./draft";
 
 /** Saving, reopening, duplicating and deleting plans. */
@@ -34,6 +35,7 @@ export function usePlanFile() {
     modal.confirm({
       title: "This plan was saved elsewhere in between",
       content: "Keep yours as a plan of its own, or take what stands now? Yours stays on screen until you choose.",
+      getContainer: overlays,
       okText: "Keep mine as a new plan",
       cancelText: "Take what stands now",
       onOk: () => write(copyOf(mine), true),

@@ -109,7 +109,7 @@ export function TextField({ editor, at, label, long }: FieldProps & { long?: boo
   return (
     <div className="field">
       <label htmlFor={id}>{label}</label>
-      {long ? <Input.TextArea {...common} autoSize /> : <Input {...common} autoComplete="off" />}
+      {long ? <Input.TextArea {...common} rows={2} /> : <Input {...common} autoComplete="off" />}
       {problem && <p className="field-problem">{problem}</p>}
     </div>
   );

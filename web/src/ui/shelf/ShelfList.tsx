@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { ProblemError, type Schemas } from "../../api/client";
 import { type Documents, type Stored, usePutAway, useRows, useSave } from "../../api/shelves";
 import { explain, useFeedback } from "../../app/feedback";
+import { overlays } from "../../app/overlays";
 import type { Editor } from "../documents/editor";
 import { withValue } from "../documents/pointer";
 import { shownDate } from "../words";
@@ -222,6 +223,7 @@ function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }
       size={620}
       open
       onClose={onClose}
+      getContainer={overlays}
       extra={
         <Button type="primary" loading={save.isPending} onClick={write}>
           Save

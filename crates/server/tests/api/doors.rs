@@ -1,0 +1,65 @@
+//! Who may ask, and how much.
+
+use axum::body::Body;
+use rstest::rstest;
+
+use crate::{Api, plan};
+
+const HOST: &str = "127.0.0.1:7341";
+
+#[rstest]
+#[case::ours(&[], 200)]
+#[case::by_name(&[("host", "localhost:7341"), ("origin", "http://localhost:7341")], 200)]
+#[case::by_six(&[("host", "[::1]:7341")], 200)]
+#[case::our_page(&[("origin", "http://127.0.0.1:7341"), ("sec-fetch-site", "same-origin")], 200)]
+#[case::typed_in(&[("sec-fetch-site", "none")], 200)]
+#[case::other_host(&[("host", "tern-point.example:7341")], 421)]
+#[case::other_port(&[("host", "127.0.0.1:80")], 421)]
+#[case::no_host(&[("host", "")], 421)]
+#[case::other_page(&[("origin", "http://tern-point.example")], 403)]
+#[case::other_name_of_ours(&[("origin", "http://localhost:7341")], 403)]
+#[case::secure_origin(&[("origin", "https://127.0.0.1:7341")], 403)]
+#[case::no_origin_to_speak_of(&[("origin", "null")], 403)]
+#[case::cross_site(&[("sec-fetch-site", "cross-site")], 403)]
+#[case::same_site(&[("sec-fetch-site", "same-site")], 403)]
+#[case::a_form(&[("content-type", "application/x-www-form-urlencoded")], 415)]
+#[case::plain_text(&[("content-type", "text/plain")], 415)]
+#[case::no_type(&[("content-type", "")], 415)]
+#[case::with_charset(&[("content-type", "application/json; charset=utf-8")], 200)]
+#[tokio::test]
+async fn only_our_own_pages_may_write(#[case] headers: &[(&str, &str)], #[case] status: u16) {
+    let api = Api::start().await;
+    let answer = api.send("POST", "/api/plan", headers, plan().to_string()).await;
+    assert_eq!(answer.status, status, "{answer:?}");
+    assert!(answer.headers.keys().all(|name| !name.as_str().starts_with("access-control")));
+    if status != 200 {
+        answer.problem();
+    }
+}
+
+#[tokio::test]
+async fn other_sites_may_not_read_either_but_a_link_may_lead_here() {
+    let api = Api::start().await;
+    let cross = [("host", HOST), ("sec-fetch-site", "cross-site")];
+    assert_eq!(api.send("GET", "/api/packs", &cross, Body::empty()).await.status, 403);
+    assert_eq!(api.send("GET", "/plan", &cross, Body::empty()).await.status, 200);
+    let foreign = [("host", "tern-point.example")];
+    assert_eq!(api.send("GET", "/plan", &foreign, Body::empty()).await.status, 421);
+}
+
+#[tokio::test]
+async fn a_body_too_large_and_a_wrong_method_are_problems_too() {
+    let api = Api::start().await;
+    let large = api.send("POST", "/api/plan", &[], vec![b' '; 300 * 1024]).await;
+    assert_eq!(large.problem()["status"], 413);
+    assert_eq!(api.send("DELETE", "/api/plan", &[], Body::empty()).await.problem()["status"], 405);
+}
+
+#[tokio::test]
+async fn every_answer_carries_a_request_id() {
+    let api = Api::start().await;
+    let own = api.get("/healthz").await;
+    assert_eq!(own.headers["x-request-id"].len(), 36);
+    let given = api.send("GET", "/healthz", &[("x-request-id", "tow-7")], Body::empty()).await;
+    assert_eq!(given.headers["x-request-id"], "tow-7");
+}

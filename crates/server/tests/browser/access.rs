@@ -1,0 +1,101 @@
+//! By keyboard alone, by ear, in both schemes, on a phone.
+
+use fantoccini::key::Key;
+
+use crate::bench::{Bench, PHONE};
+
+/// What axe-core finds on the page, in words.
+async fn findings(bench: &Bench) -> Vec<String> {
+    let axe = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
+    bench.client().execute(&std::fs::read_to_string(axe).unwrap(), vec![]).await.unwrap();
+    let run = "const done = arguments[0];
+        axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] }).then((found) => done(
+            found.violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(' ')}: ${n.any.concat(n.all)[0]?.message ?? ''}`))))";
+    let found = bench.client().execute_async(run, vec![]).await.unwrap();
+    serde_json::from_value(found).unwrap()
+}
+
+#[tokio::test]
+async fn every_screen_is_accessible_in_both_schemes() {
+    let bench = Bench::set_up(true).await;
+    for scheme in ["Dark", "Light"] {
+        bench.open_plan("Tow-plane before the tow").await;
+        bench.press(scheme).await;
+        bench.settle().await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "plan, from {scheme}");
+        bench.press("Small bench supply: ").await;
+        bench.see(".panel").await;
+        bench.settle().await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "panel, from {scheme}");
+        bench.open_plan("Winch straight off the brick").await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "stopped, from {scheme}");
+        for path in ["/shelf", "/gear"] {
+            bench.open(path).await;
+            bench.see(".shelf-item").await;
+            bench.settle().await;
+            assert_eq!(findings(&bench).await, Vec::<String>::new(), "{path}, from {scheme}");
+        }
+    }
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn the_keyboard_alone_does_the_main_job() {
+    let bench = Bench::set_up(false).await;
+    bench.open("/plan").await;
+    bench.until_says(".empty", "What do you want to charge").await;
+    bench.type_keys("/").await;
+    bench.type_keys("6S 4000 lipo, 30 V 5 A bench").await;
+    bench.until_says(".card-figures", "25.20").await;
+    bench.type_keys(&Key::Enter.to_string()).await;
+    bench.until(".line-read", "goes away", str::is_empty).await;
+    // From the quick line on, by Tab, to the supply's amps.
+    bench.tab_to("Rated current").await;
+    bench.type_keys("2").await;
+    bench.until_says(".summary", "limited by the supply's amps").await;
+    bench.tab_to("Pack temperature").await;
+    bench.tab_to("As a table").await;
+    bench.type_keys("c").await;
+    bench.type_keys(&Key::End.to_string()).await;
+    bench.until_says(".chain-feet", "the pinch: charge voltage").await;
+    bench.type_keys("s").await;
+    bench.until_says(".plan-file", "Saved").await;
+    bench.type_keys("?").await;
+    bench.until_says(".key-map", "the quick line").await;
+    bench.type_keys(&Key::Escape.to_string()).await;
+    bench.until(".ant-modal", "goes away", str::is_empty).await;
+    bench.type_keys("2").await;
+    bench.until_says(".shelf", "Your packs live here").await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn a_settled_answer_is_spoken_and_the_chain_is_a_list() {
+    let bench = Bench::set_up(true).await;
+    bench.open_plan("Tow-plane before the tow").await;
+    bench
+        .until_script("return document.querySelector('[aria-live=polite]').textContent", "Answer: full in 1 h 15")
+        .await;
+    let names =
+        "return [...document.querySelectorAll('.chain-heads button.chain-name')].map((b) => b.ariaLabel).join('|')";
+    let spoken = bench.until_script(names, "the pinch").await;
+    assert!(spoken.contains("A to spare") && spoken.contains("Tow-plane"), "{spoken}");
+    let value = "return document.querySelector('.chart-cursor').getAttribute('aria-valuetext')";
+    bench.until_script(value, "limited by the supply's watts").await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn a_phone_shows_every_screen_without_scrolling_sideways() {
+    let bench = Bench::set_up(true).await;
+    bench.browser.resize(PHONE).await.unwrap();
+    for path in ["/plan", "/shelf", "/gear"] {
+        bench.open(path).await;
+        bench.see(".card, .shelf-item").await;
+        bench.settle().await;
+        let wide = "return document.documentElement.scrollWidth - innerWidth";
+        let wide = bench.client().execute(wide, vec![]).await.unwrap();
+        assert!(wide.as_i64().unwrap() <= 0, "{path}: {wide}");
+    }
+    bench.clear_up().await;
+}

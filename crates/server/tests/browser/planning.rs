@@ -1,0 +1,91 @@
+//! From a pack's label to what to set.
+
+use fantoccini::key::Key;
+use fantoccini::wd::PrintConfiguration;
+
+use crate::bench::Bench;
+
+#[tokio::test]
+async fn the_demo_opens_on_a_computed_plan_that_fits_the_screen() {
+    let bench = Bench::set_up(true).await;
+    bench.open("/").await;
+    bench.until_says(".card-figures", "25.16").await;
+    let name = bench.client().execute("return document.querySelector('.plan-name').value", vec![]).await.unwrap();
+    assert_eq!(name, "Tow-plane before the tow");
+    let overflow = "return [document.documentElement.scrollHeight - innerHeight, document.documentElement.scrollWidth - innerWidth]";
+    let overflow = bench.client().execute(overflow, vec![]).await.unwrap();
+    assert!(overflow.as_array().unwrap().iter().all(|pixels| pixels.as_i64().unwrap() <= 0), "{overflow}");
+    bench.assert_no_complaints().await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn a_quick_line_gives_the_right_settings_and_says_what_it_made_of_it() {
+    let bench = Bench::set_up(false).await;
+    bench.open("/plan").await;
+    bench.until_says(".empty", "What do you want to charge").await;
+    bench.fill(".quick-line", "6S 4000 lipo wobbly, 30 V 5 A bench").await;
+    bench.until_says(".line-read", "6 cells in series").await;
+    bench.until_says(".line-read", "not understood: “wobbly”").await;
+    let card = bench.until_says(".card-figures", "25.20").await;
+    assert!(card.contains("4.00"), "{card}");
+    bench.fill(".quick-line", "25.2 V 5 Ah li-ion, 30 V 5 A bench").await;
+    bench.until_says(".line-read", "How many are in series?").await;
+    bench.press("7S").await;
+    bench.until_says(".card-figures", "29.40").await;
+    bench.press("Keep").await;
+    bench.until(".line-read", "goes away", str::is_empty).await;
+    bench.assert_no_complaints_but(&["422"]).await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn an_edit_in_place_recomputes_and_the_cursor_moves_curve_and_pipe_alike() {
+    let bench = Bench::set_up(true).await;
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.until_says(".summary", "limited by the supply's watts").await;
+    bench.until_says(".chain-feet", "the pinch: supply's watts").await;
+    bench.see(".chart-cursor").await.send_keys(&Key::End).await.unwrap();
+    bench.until_says(".chain-feet", "the pinch: charge voltage").await;
+    bench.until_says(".chart-reading", "0.4 A").await;
+    bench.fill("input[aria-label='Rated power']", "200").await;
+    bench.until_says(".summary", "limited by the supply's amps").await;
+    bench.until_says(".plan-file", "Save").await;
+    bench.press("As a table").await;
+    bench.until_says(".curve-table", "Limited by").await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn a_stop_withholds_the_settings_until_it_is_accepted_where_it_may_be() {
+    let bench = Bench::set_up(true).await;
+    bench.open_plan("Winch straight off the brick").await;
+    bench.until_says(".card", "No settings").await;
+    assert_eq!(bench.text(".card-figures").await, "");
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.press("Set your own").await;
+    bench.fill(".panel input", "25.6").await;
+    bench.until_says(".card", "No settings").await;
+    bench.fill(".panel input", "25.0").await;
+    bench.until_says(".card-figures", "25.00").await;
+    bench.fill("input[aria-label='Rated current']", "20").await;
+    bench.fill("input[aria-label='Rated power']", "600").await;
+    bench.fill(".panel .field:nth-child(2) input", "9").await;
+    bench.until_says(".card", "No settings").await;
+    bench.see(".check-accept input").await.click().await.unwrap();
+    bench.until_says(".card-figures", "9.00").await;
+    bench.until_says(".card", "You accepted this stop (pack.rate_too_high)").await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn the_bench_card_prints_on_one_page() {
+    let bench = Bench::set_up(true).await;
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.until_says(".card-figures", "25.16").await;
+    let pdf = bench.client().print(PrintConfiguration::default()).await.unwrap();
+    let text = String::from_utf8_lossy(&pdf);
+    let pages = text.matches("/Type /Page").count() - text.matches("/Type /Pages").count();
+    assert_eq!(pages, 1);
+    bench.clear_up().await;
+}

@@ -1,0 +1,58 @@
+//! The command line.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
+
+use std::io::Write;
+use std::process::{Command, Output, Stdio};
+
+use serde_json::{Value, json};
+
+fn rumek(arguments: &[&str], input: &[u8]) -> Output {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_rumek"))
+        .args(arguments)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    child.stdin.take().unwrap().write_all(input).unwrap();
+    child.wait_with_output().unwrap()
+}
+
+fn plan(series: u32) -> Vec<u8> {
+    let source = json!({"kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5});
+    json!({"format": "rumek.plan/1", "pack": {"chemistry": "lipo", "series": series, "capacity_ah": 4}, "source": source})
+        .to_string()
+        .into_bytes()
+}
+
+#[test]
+fn a_plan_answers_in_json_and_for_people() {
+    let answer = rumek(&["plan", "-"], &plan(6));
+    assert_eq!(answer.status.code(), Some(0));
+    let result: Value = serde_json::from_slice(&answer.stdout).unwrap();
+    assert_eq!((&result["format"], &result["settings"]["dial_voltage_v"]), (&json!("rumek.result/1"), &json!(25.2)));
+    let table = String::from_utf8(rumek(&["plan", "--table", "-"], &plan(6)).stdout).unwrap();
+    assert!(table.contains("25.2 V") && table.contains("caution"), "{table}");
+}
+
+#[test]
+fn a_stop_is_an_answer_and_bad_input_is_not() {
+    let mut stopped: Value = serde_json::from_slice(&plan(6)).unwrap();
+    stopped["pack"]["temperature_c"] = json!(-5);
+    let answer = rumek(&["plan", "-"], stopped.to_string().as_bytes());
+    assert_eq!(answer.status.code(), Some(0));
+    assert!(serde_json::from_slice::<Value>(&answer.stdout).unwrap()["settings"].is_null());
+    let wrong = rumek(&["plan", "-"], &plan(0));
+    assert_eq!(wrong.status.code(), Some(2));
+    assert!(String::from_utf8_lossy(&wrong.stderr).contains("/pack/series"));
+    assert_eq!(rumek(&["plan", "no-such-file.json"], b"").status.code(), Some(2));
+}
+
+#[test]
+fn it_refuses_to_be_reached_from_other_machines() {
+    let arguments = ["serve", "--address", "0.0.0.0", "--database-url", "postgres://nobody@127.0.0.1:1/none"];
+    let answer = rumek(&arguments, b"");
+    assert_ne!(answer.status.code(), Some(0));
+    assert!(String::from_utf8_lossy(&answer.stderr).contains("not loopback"));
+}
