@@ -8,6 +8,7 @@ stamp=web/dist/.built
 if [ ! -e "$stamp" ] || [ -n "$(find web/src web/public web/index.html web/*.ts web/package-lock.json -newer "$stamp" -print -quit 2>/dev/null)" ]; then
   say "Building the web part"
   (cd web && npm run --silent build)
+  node scripts/notices.mjs
   touch "$stamp"
 fi
 say "Building rumek ($PROFILE; minutes the first time)"

@@ -82,6 +82,8 @@ pub enum Kind {
     Rate,
     /// A whole number.
     Count,
+    /// A number without a unit, such as a price.
+    Number,
 }
 
 impl Kind {
@@ -99,6 +101,7 @@ impl Kind {
         ("fraction", Self::Fraction),
         ("rate", Self::Rate),
         ("count", Self::Count),
+        ("number", Self::Number),
     ];
 
     /// The units a text may carry, in lower case, and what each multiplies by; the first is shown.
@@ -116,6 +119,7 @@ impl Kind {
             Self::Fraction => &[("%", 0.01)],
             Self::Rate => &[("c", 1.0)],
             Self::Count => &[("s", 1.0), ("p", 1.0)],
+            Self::Number => &[],
         }
     }
 }
@@ -191,6 +195,7 @@ fn example(kind: Kind) -> &'static str {
         Kind::Fraction => "a share, such as 80 % or 0.8",
         Kind::Rate => "a rate, such as 1C or 0.5",
         Kind::Count => "a whole number",
+        Kind::Number => "a number, such as 0.30",
     }
 }
 
@@ -210,6 +215,7 @@ pub fn show(kind: Kind, value: f64) -> String {
         Kind::Fraction => format!("{} %", trimmed(value * 100.0, 1)),
         Kind::Rate => format!("{}C", trimmed(value, 3)),
         Kind::Count => trimmed(value, 0),
+        Kind::Number => trimmed(value, 4),
     }
 }
 

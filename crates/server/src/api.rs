@@ -39,6 +39,7 @@ pub fn router(app: App) -> Router {
         .route("/plan", post(compute::plan))
         .route("/quick-line", post(compute::quick_line))
         .route("/chemistries", get(compute::chemistries))
+        .route("/version", get(compute::version))
         .nest("/packs", resources::routes::<Packs>())
         .nest("/gear", resources::routes::<Gear>())
         .nest("/plans", resources::routes::<Plans>())

@@ -1,5 +1,7 @@
 //! Questions that need no database.
 
+use std::time::Instant;
+
 use axum::Json;
 use axum::body::Bytes;
 use rumek_core::chemistry::{ChemistryDoc, chemistries as all_chemistries};
@@ -28,16 +30,31 @@ impl Read for LineDoc {
     }
 }
 
-/// Computes a plan without saving it.
-pub(crate) async fn plan(body: Bytes) -> Result<Json<ResultDoc>, Problem> {
+/// Which Rumek answers.
+#[derive(Clone, Copy, Debug, Serialize, JsonSchema)]
+pub(crate) struct VersionOfRumek {
+    /// As `rumek --version` says.
+    pub(crate) version: &'static str,
+}
+
+/// Computes a plan without saving it; the header says how long the core took.
+pub(crate) async fn plan(body: Bytes) -> Result<([(&'static str, String); 1], Json<ResultDoc>), Problem> {
     let plan: PlanDoc = from_bytes(&body)?;
-    Ok(Json(rumek_core::answer(&plan)?))
+    let start = Instant::now();
+    let result = rumek_core::answer(&plan)?;
+    let core_ms = start.elapsed().as_secs_f64() * 1e3;
+    Ok(([("server-timing", format!("core;dur={core_ms:.3}"))], Json(result)))
 }
 
 /// Reads a quick line.
 pub(crate) async fn quick_line(body: Bytes) -> Result<Json<QuickLine>, Problem> {
     let line: LineDoc = from_bytes(&body)?;
     Ok(Json(rumek_core::quick_line::read(&line.text)))
+}
+
+/// Says which Rumek this is.
+pub(crate) async fn version() -> Json<VersionOfRumek> {
+    Json(VersionOfRumek { version: env!("CARGO_PKG_VERSION") })
 }
 
 /// Every chemistry Rumek knows.

@@ -10,7 +10,7 @@ use schemars::generate::SchemaSettings;
 use schemars::{JsonSchema, SchemaGenerator};
 use serde_json::{Map, Value, json};
 
-use crate::compute::LineDoc;
+use crate::compute::{LineDoc, VersionOfRumek};
 use crate::problem::Problem;
 use crate::resources::{DraftDoc, StoredDoc, VersionDoc};
 
@@ -111,6 +111,8 @@ pub fn document() -> Value {
     b.add("/api/quick-line", "post", "Read a quick line", Some(line), (200, read), &[400, 413, 415, 422]);
     let chemistries = b.schema::<Vec<ChemistryDoc>>();
     b.add("/api/chemistries", "get", "Every chemistry Rumek knows", None, (200, chemistries), &[]);
+    let version = b.schema::<VersionOfRumek>();
+    b.add("/api/version", "get", "Which Rumek this is", None, (200, version), &[]);
     b.shelf::<PackDoc>("/api/packs", "pack");
     b.shelf::<SourceDoc>("/api/gear", "supply");
     b.shelf::<PlanDoc>("/api/plans", "plan");

@@ -30,7 +30,7 @@ pub(crate) struct Problem {
     pub problems: Vec<FieldProblem>,
     /// What stands now, where somebody saved in between.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub current: Option<StoredDoc<serde_json::Value>>,
+    pub current: Option<Box<StoredDoc<serde_json::Value>>>,
 }
 
 impl Problem {
@@ -107,7 +107,7 @@ impl From<StoreError> for Problem {
             StoreError::NotFound(one) => Self::not_found(format!("There is no such {one}.")),
             StoreError::Conflict(stands) => {
                 let mut problem = Self::conflict("It was saved elsewhere in between; what stands now is enclosed.");
-                problem.current = Some(StoredDoc::from(*stands));
+                problem.current = Some(Box::new(StoredDoc::from(*stands)));
                 problem
             }
             StoreError::Exists(one) => Self::conflict(format!("A {one} with this id exists already.")),

@@ -1578,6 +1578,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/version": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which Rumek this is */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Which Rumek this is */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VersionOfRumek"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2632,6 +2668,11 @@ export interface components {
              * @description The version this is based on.
              */
             version: number;
+        };
+        /** @description Which Rumek answers. */
+        VersionOfRumek: {
+            /** @description As `rumek --version` says. */
+            version: string;
         };
         /** @description What one limit costs. */
         WhatIfDoc: {

@@ -45,6 +45,15 @@ export const KIND_OPTIONS = [
   { value: "fixed_supply", label: "Fixed supply" },
 ] as const satisfies readonly { value: Schemas["SourceKind"]; label: string }[];
 
+/** What a supply does when asked for more than it has. */
+export const OVERLOAD_OPTIONS = [
+  { value: "constant_current", label: "holds its current" },
+  { value: "foldback", label: "folds back" },
+  { value: "hiccup", label: "stops and tries again" },
+  { value: "shutdown", label: "shuts down" },
+  { value: "unprotected", label: "is unprotected" },
+] as const satisfies readonly { value: Schemas["Overload"]; label: string }[];
+
 /** A pack in a few words, from what its document says. */
 export function packWords(pack: Schemas["PackDoc"]): string {
   const cells = pack.series ? `${pack.series}S` : pack.label_v ? `${trimmed(pack.label_v, 1)} V` : undefined;

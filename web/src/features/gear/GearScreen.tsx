@@ -4,7 +4,7 @@ import { withValue } from "../../ui/documents/pointer";
 import { SourceFields } from "../../ui/documents/SourceFields";
 import { ShelfList } from "../../ui/shelf/ShelfList";
 import { SourceDrawing } from "../../ui/shelf/SourceDrawing";
-import { KIND_OPTIONS } from "../../ui/words";
+import { KIND_OPTIONS, OVERLOAD_OPTIONS } from "../../ui/words";
 import { currentDraft, emptyDraft, setDraft } from "../plan/draft";
 
 const EXAMPLE: SourceDoc = {
@@ -23,7 +23,12 @@ const SORTS = [
   { value: "amps", label: "by amps", of: (source: SourceDoc) => source.max_current_a ?? 0 },
 ];
 
-const kindWords = (source: SourceDoc) => KIND_OPTIONS.find(({ value }) => value === source.kind)?.label ?? "Supply";
+/** What it is, and what it is said to do when overloaded. */
+function kindWords(source: SourceDoc): string {
+  const kind = KIND_OPTIONS.find(({ value }) => value === source.kind)?.label ?? "Supply";
+  const overload = OVERLOAD_OPTIONS.find(({ value }) => value === source.overload)?.label;
+  return overload ? `${kind} · overloaded, it ${overload}` : kind;
+}
 
 /** My supplies and what they truly do. */
 export default function GearScreen() {

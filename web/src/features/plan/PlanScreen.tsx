@@ -147,7 +147,7 @@ function Plan({ draft }: { draft: Draft }) {
       {chain ? (
         <ChainPipe
           {...chain}
-          stages={chain.stages.map((stage) => ({ ...stage, fields: headFields(stage, editor) }))}
+          stages={chain.stages.map((stage) => ({ ...stage, fields: headFields(stage, editor, setPanel) }))}
           open={panel}
           onOpen={toggle}
           dimmed={stale}
@@ -214,7 +214,7 @@ function Plan({ draft }: { draft: Draft }) {
 }
 
 /** The values of a stage that are changed most, right under its name. */
-function headFields(stage: PipeStage, editor: Editor) {
+function headFields(stage: Pick<PipeStage, "at">, editor: Editor, onOpen: (place: Place) => void) {
   if (stage.at === "source") {
     const source = below(editor, "/source");
     return (
@@ -229,7 +229,8 @@ function headFields(stage: PipeStage, editor: Editor) {
   if (stage.at === "load")
     return <LoadField editor={editor} />;
   const pack = below(editor, "/pack");
-  const measured = (editor.document as PlanDoc).pack?.start?.cell_voltages_v ?? (editor.document as PlanDoc).pack?.start?.block_voltages_v;
+  const plan = editor.document as PlanDoc;
+  const measured = plan.pack?.start?.cell_voltages_v ?? plan.pack?.start?.block_voltages_v;
   return (
     <>
       <ChemistryField editor={pack} bare />
@@ -237,6 +238,29 @@ function headFields(stage: PipeStage, editor: Editor) {
       <HoldsField editor={pack} bare />
       {!measured && <StartField editor={pack} bare />}
       <QuantityField editor={pack} at="/temperature_c" label="Pack temperature" kind="temperature" bare />
+      {!plan.source && (
+        <Button
+          size="small"
+          type="link"
+          onClick={() => {
+            editor.set("/source", { kind: "bench_supply" });
+            onOpen("source");
+          }}
+        >
+          Add a supply
+        </Button>
+      )}
+      {!plan.load && (
+        <Button
+          size="small"
+          type="link"
+          onClick={() => {
+            onOpen("load");
+          }}
+        >
+          Add a load
+        </Button>
+      )}
     </>
   );
 }
@@ -250,7 +274,7 @@ function Unanswered({ editor, onOpen }: { editor: Editor; onOpen: (place: Place)
           <button type="button" className="plain-button chain-name" onClick={() => { onOpen(place); }}>
             <strong>{place === "source" ? "Supply" : "Pack"}</strong>
           </button>
-          <div className="chain-fields">{headFields({ at: place } as PipeStage, editor)}</div>
+          <div className="chain-fields">{headFields({ at: place }, editor, onOpen)}</div>
         </div>
       ))}
     </div>

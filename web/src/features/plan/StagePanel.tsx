@@ -95,7 +95,7 @@ function Body({ place, editor }: { place: Place; editor: Editor }): ReactNode {
           <QuantityField editor={editor} at="/settings/stop_current_a" label="Stop at, falling" kind="current" />
           <QuantityField editor={editor} at="/settings/stop_voltage_v" label="Stop at, rising" kind="voltage" />
           <QuantityField editor={editor} at="/settings/time_limit_h" label="Stop after" kind="hours" />
-          <QuantityField editor={editor} at="/price_per_kwh" label="Price of a kWh" kind="count" />
+          <QuantityField editor={editor} at="/price_per_kwh" label="Price of a kWh" kind="number" />
         </div>
       );
   }

@@ -63,6 +63,10 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
         {settings.stop_voltage_v != null && <End term="stop at">{trimmed(settings.stop_voltage_v, 2)} V</End>}
         {settings.time_limit_h != null && <End term="at most">{showHours(settings.time_limit_h)}</End>}
         {result.time.total_s != null && <End term="takes about">{timeSpan(result.time)}</End>}
+        <End term="goes in">
+          {trimmed(result.delivered.charge_ah, 2)} Ah · {trimmed(result.delivered.energy_wh, 1)} Wh
+        </End>
+        {result.delivered.cost != null && <End term="costs">{trimmed(result.delivered.cost, 3)}</End>}
         {settings.float_voltage_v != null && <End term="then float at">{trimmed(settings.float_voltage_v, 2)} V</End>}
       </dl>
     </>

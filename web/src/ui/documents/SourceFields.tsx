@@ -1,17 +1,9 @@
 import type { Schemas, SourceDoc } from "../../api/client";
-import { KIND_OPTIONS } from "../words";
+import { KIND_OPTIONS, OVERLOAD_OPTIONS } from "../words";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField, YesNoField } from "./fields";
 import { withKind } from "./kinds";
 import "./documents.css";
-
-const OVERLOADS = [
-  { value: "constant_current", label: "holds its current" },
-  { value: "foldback", label: "folds back" },
-  { value: "hiccup", label: "stops and tries again" },
-  { value: "shutdown", label: "shuts down" },
-  { value: "unprotected", label: "nothing protects it" },
-] as const satisfies readonly { value: Schemas["Overload"]; label: string }[];
 
 const WIRINGS = [
   { value: "series", label: "in series" },
@@ -60,7 +52,7 @@ export function SourceFields({ editor }: { editor: Editor }) {
       {bench && <QuantityField editor={editor} at="/voltage_step_v" label="Step of its setting" kind="voltage" />}
       <QuantityField editor={editor} at="/max_current_a" label="Rated current" kind="current" />
       <QuantityField editor={editor} at="/max_power_w" label="Rated power" kind="power" />
-      <ChoiceField editor={editor} at="/overload" label="When overloaded it" options={OVERLOADS} />
+      <ChoiceField editor={editor} at="/overload" label="When overloaded it" options={OVERLOAD_OPTIONS} />
       {source.overload === "foldback" && (
         <QuantityField editor={editor} at="/foldback_current_a" label="Folded back it gives" kind="current" />
       )}

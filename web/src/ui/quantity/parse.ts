@@ -14,7 +14,8 @@ export type Kind =
   | "hours"
   | "fraction"
   | "rate"
-  | "count";
+  | "count"
+  | "number";
 
 const SUFFIXES: Record<Kind, Record<string, number>> = {
   voltage: { v: 1, mv: 1e-3, kv: 1e3, volt: 1, volts: 1 },
@@ -29,6 +30,7 @@ const SUFFIXES: Record<Kind, Record<string, number>> = {
   fraction: { "%": 0.01 },
   rate: { c: 1 },
   count: { s: 1, p: 1 },
+  number: {},
 };
 
 const EXAMPLES: Record<Kind, string> = {
@@ -44,6 +46,7 @@ const EXAMPLES: Record<Kind, string> = {
   fraction: "a share, such as 80 % or 0.8",
   rate: "a rate, such as 1C or 0.5",
   count: "a whole number",
+  number: "a number, such as 0.30",
 };
 
 export type Parsed = { value: number } | { wrong: string };
@@ -106,6 +109,7 @@ const SHOWN: Record<Kind, (value: number) => string> = {
   fraction: (v) => `${trimmed(v * 100, 1)} %`,
   rate: (v) => `${trimmed(v, 3)}C`,
   count: (v) => trimmed(v, 0),
+  number: (v) => trimmed(v, 4),
 };
 
 /** Shows a value normalised, with its unit. */
