@@ -26,7 +26,7 @@ fn plans() -> Vec<(&'static str, PlanDoc)> {
 }
 
 fn whole_plans(c: &mut Criterion) {
-    let mut group = c.benchmark_group("plan (three charges, what-ifs, checks)");
+    let mut group = c.benchmark_group("plan (bounds, what-ifs, checks)");
     for (name, plan) in plans() {
         group.bench_function(name, |b| b.iter(|| answer(black_box(&plan)).expect("it answers")));
     }

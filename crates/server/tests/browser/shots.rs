@@ -47,8 +47,10 @@ async fn take_every_picture() {
     bench.shoot("plan-stage").await;
     bench.open_plan("Winch straight off the brick").await;
     bench.shoot("plan-stopped").await;
-    bench.open_plan("Mount battery overnight").await;
-    bench.shoot("plan-too-low").await;
+    bench.open_plan("Mount battery while observing").await;
+    bench.shoot("plan-load").await;
+    bench.open_plan("Tow-plane with one cell ahead").await;
+    bench.shoot("plan-cell-ahead").await;
     bench.open_plan("Dew heater").await;
     bench.shoot("plan-runtime").await;
     bench.open_plan("Tow-plane before the tow").await;
