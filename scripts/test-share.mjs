@@ -7,7 +7,7 @@ const files = execFileSync("git", ["ls-files", "*.rs", "*.ts", "*.tsx", "*.css",
   .split("\n")
   .filter((file) => file !== "web/src/api/schema.d.ts");
 
-const isTest = (file) => /(^|\/)(tests|benches)\/|\.test\.tsx?$|^crates\/testkit\//.test(file);
+const isTest = (file) => /(^|\/)(tests|benches|testing)\/|\.test\.tsx?$|^crates\/testkit\//.test(file);
 const isCode = (line) => line !== "" && !/^(\/\/|#(?!\[)|--|\*|\/\*)/.test(line);
 
 let [tests, code] = [0, 0];

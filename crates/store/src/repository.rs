@@ -3,7 +3,9 @@
 use std::marker::PhantomData;
 
 use sea_orm::sea_query::{Expr, ExprTrait, Query};
-use sea_orm::{ColumnTrait, ConnectionTrait, DatabaseConnection, QueryFilter, QueryOrder, QuerySelect};
+use sea_orm::{
+    ColumnTrait, ConnectionTrait, DatabaseConnection, FromQueryResult, QueryFilter, QueryOrder, QuerySelect,
+};
 use serde_json::Value;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -110,7 +112,7 @@ impl<E: Shelf> Repository<E> {
         row.map(E::stored).ok_or(StoreError::NotFound(E::ONE))
     }
 
-    /// How many rows there are, put away or not.
+    /// Whether there is no row at all, put away or not.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
@@ -130,9 +132,10 @@ impl<E: Shelf> Repository<E> {
             .into_iter()
             .chain(links.into_iter().map(|(_, value)| Expr::value(value)));
         let mut insert = Query::insert();
-        insert.into_table(E::default()).columns(columns).values_panic(values);
-        self.connection.execute(&insert).await.map_err(Self::error)?;
-        self.get(id).await
+        insert.into_table(E::default()).columns(columns).values_panic(values).returning_all();
+        let row = self.connection.query_one(&insert).await.map_err(Self::error)?;
+        let row = row.ok_or(StoreError::NotFound(E::ONE))?;
+        Ok(E::stored(E::Model::from_query_result(&row, "").map_err(Self::error)?))
     }
 
     /// Saves a row over the version it was based on.
@@ -161,15 +164,17 @@ impl<E: Shelf> Repository<E> {
     async fn write(&self, id: Uuid, version: i32, columns: Vec<(E::Column, Expr)>) -> Result<Stored, StoreError> {
         let update =
             columns.into_iter().fold(E::update_many(), |update, (column, value)| update.col_expr(column, value));
-        let done = update
+        let written = update
             .col_expr(E::VERSION, Expr::col(E::VERSION).add(1))
             .col_expr(E::UPDATED_AT, Expr::current_timestamp())
             .filter(E::ID.eq(id))
             .filter(E::VERSION.eq(version))
-            .exec(&self.connection)
+            .exec_with_returning(&self.connection)
             .await
             .map_err(Self::error)?;
-        let stands = self.get(id).await?;
-        if done.rows_affected == 1 { Ok(stands) } else { Err(StoreError::Conflict(Box::new(stands))) }
+        match written.into_iter().next() {
+            Some(row) => Ok(E::stored(row)),
+            None => Err(StoreError::Conflict(Box::new(self.get(id).await?))),
+        }
     }
 }

@@ -51,7 +51,7 @@ impl Browser {
                 "args": [
                     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
                     "--disable-background-networking", "--disable-component-update", "--disable-sync",
-                    "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800",
+                    "--hide-scrollbars", "--force-prefers-reduced-motion", "--force-device-scale-factor=1", "--window-size=1280,800",
                     format!("--user-data-dir={profile}"),
                 ]
             },

@@ -27,6 +27,7 @@ export function antTheme(scheme: Scheme): ThemeConfig {
       borderRadius: pixels("radius"),
       fontFamily: token("sans"),
       fontSize: pixels("text"),
+      motion: !window.matchMedia("(prefers-reduced-motion: reduce)").matches,
       motionDurationMid: "0.12s",
       motionDurationSlow: "0.16s",
     },

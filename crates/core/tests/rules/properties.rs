@@ -96,6 +96,25 @@ fn floor_v(value: &Value) -> f64 {
     0.5 * nominal.unwrap_or(own) * f64::from(result.resolved.pack.unwrap().series.unwrap())
 }
 
+/// The refusal ceiling of a cell, V, and the rate refused without a label, C: the table of the
+/// chemistries, written down a second time.
+fn last_word(chemistry: &str, temperature_c: f64) -> (f64, f64) {
+    let warmth = |mv: f64| mv / 1e3 * (temperature_c - 25.0);
+    match chemistry {
+        "lipo" => (4.22, 5.0),
+        "lihv" => (4.37, 5.0),
+        "li_ion" => (4.22, 2.0),
+        "lfp" => (3.67, 2.0),
+        "lto" => (2.82, 10.0),
+        "nimh" | "nicd" => (1.75, 2.0),
+        "lead_flooded" => (2.50 + warmth(-4.0), 0.5),
+        "lead_agm" => (2.48 + warmth(-3.5), 0.5),
+        "lead_gel" => (2.40 + warmth(-3.5), 0.5),
+        "custom" => (3.4, 1.0),
+        other => panic!("{other}"),
+    }
+}
+
 fn seconds_to(result: &ResultDoc, soc: f64) -> Option<f64> {
     result.curve.windows(2).find(|w| w[0].soc <= soc && soc <= w[1].soc).map(|w| {
         let share = if w[1].soc > w[0].soc { (soc - w[0].soc) / (w[1].soc - w[0].soc) } else { 0.0 };
@@ -142,6 +161,50 @@ proptest! {
             prop_assert!(p.stage_a.iter().take(2).all(|a| *a >= total_a * 0.999 - 1e-4 * (1.0 + load_a)), "{p:?}");
         }
         prop_assert!(result.limits.is_sorted_by(|a, b| a.current_a <= b.current_a));
+    }
+
+    #[test]
+    fn settings_never_exceed_what_pack_label_and_chemistry_allow(
+        mut value in plan(),
+        rated_c in prop::option::of(0.05..4.0f64),
+        bms_a in prop::option::of(0.1..20.0f64),
+        own_v in prop::option::of(0.6..1.3f64),
+        own_c in prop::option::of(0.05..8.0f64),
+        hurry in any::<bool>(),
+    ) {
+        prop_assume!(value.get("source").is_some() && value["pack"]["chemistry"] != "supercap");
+        let series = value["pack"]["series"].as_f64().unwrap();
+        let ah = value["pack"]["capacity_ah"].as_f64().unwrap();
+        if let Some(c) = rated_c {
+            value["pack"]["rated_c_rate"] = json!(c);
+        }
+        if let Some(a) = bms_a {
+            value["pack"]["bms"] = json!({"max_charge_a": a});
+        }
+        if hurry {
+            value["practice"] = json!("hurry");
+        }
+        if own_v.is_some() || own_c.is_some() {
+            value["settings"] = json!({"voltage_v": own_v.map(|f| f * 3.6 * series), "current_a": own_c.map(|c| c * ah)});
+        }
+        let result = ask(&value);
+        prop_assume!(result.settings.is_some());
+        let (ceiling_v, refuse_c) = last_word(value["pack"]["chemistry"].as_str().unwrap(), value["pack"]["temperature_c"].as_f64().unwrap());
+        let settings = result.settings.unwrap();
+        prop_assert!(settings.dial_voltage_v <= ceiling_v * series + 1e-3, "{settings:?}");
+        let most_a = rated_c.unwrap_or(refuse_c) * ah;
+        for p in &result.curve {
+            prop_assert!(p.current_a <= most_a * 1.002 + 1e-6, "{p:?} {most_a}");
+            prop_assert!(bms_a.is_none_or(|a| p.current_a <= a * 1.002 + 1e-6), "{p:?}");
+        }
+    }
+
+    #[test]
+    fn the_likely_time_lies_within_its_own_range(value in plan()) {
+        let time = ask(&value).time;
+        if let Some(total_s) = time.total_s {
+            prop_assert!(time.total_low_s.unwrap() <= total_s && total_s <= time.total_high_s.unwrap(), "{time:?}");
+        }
     }
 
     #[test]

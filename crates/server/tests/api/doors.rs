@@ -1,7 +1,11 @@
 //! Who may ask, and how much.
 
+use std::sync::Arc;
+
 use axum::body::Body;
+use axum::http::Request;
 use rstest::rstest;
+use tower::ServiceExt;
 
 use crate::{Api, plan};
 
@@ -53,6 +57,16 @@ async fn a_body_too_large_and_a_wrong_method_are_problems_too() {
     let large = api.send("POST", "/api/plan", &[], vec![b' '; 300 * 1024]).await;
     assert_eq!(large.problem()["status"], 413);
     assert_eq!(api.send("DELETE", "/api/plan", &[], Body::empty()).await.problem()["status"], 405);
+}
+
+#[tokio::test(start_paused = true)]
+async fn a_body_that_never_comes_is_given_up() {
+    let database = rumek_store::Database::connect("postgres://nobody@127.0.0.1:1/none").await.unwrap();
+    let app = rumek_server::api::App { database, port: 7341, migrated: Arc::default() };
+    let silence = Body::from_stream(futures::stream::pending::<Result<Vec<u8>, std::io::Error>>());
+    let request = Request::post("/api/plan").header("host", HOST).header("content-type", "application/json");
+    let response = rumek_server::api::router(app).oneshot(request.body(silence).unwrap()).await.unwrap();
+    assert_eq!(response.status(), 503);
 }
 
 #[tokio::test]

@@ -129,9 +129,11 @@ impl Bench {
 
     /// Replaces what the input with this label holds.
     pub(crate) async fn fill_labelled(&self, label: &str, text: &str) {
-        let find = "return [...document.querySelectorAll('label')].find((l) => l.offsetParent !== null && l.innerText.trim() === arguments[0])?.htmlFor";
-        let id = self.client().execute(find, vec![label.into()]).await.unwrap();
-        let id = id.as_str().unwrap_or_else(|| panic!("there is no field {label:?}"));
+        let find = format!(
+            "return [...document.querySelectorAll('label')].find((l) => l.offsetParent !== null && l.innerText.trim() === {})?.htmlFor ?? ''",
+            Value::from(label)
+        );
+        let id = self.until_script(&find, "_").await;
         self.fill(&format!("[id='{id}']"), text).await;
     }
 

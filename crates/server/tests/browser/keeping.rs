@@ -78,6 +78,23 @@ async fn a_plan_says_when_the_shelf_has_moved_on_and_takes_it_over() {
 }
 
 #[tokio::test]
+async fn a_pack_is_picked_from_the_shelf_and_one_is_kept_there() {
+    let bench = Bench::set_up(true).await;
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.press("Tow-plane: ").await;
+    bench.fill("input[aria-label='Pick from the shelf']", "Siren").await;
+    bench.type_keys(&fantoccini::key::Key::Enter.to_string()).await;
+    bench.until_says(".chain-heads", "Siren").await;
+    bench.until_says(".checks", "Lead-acid gives off hydrogen").await;
+    bench.fill_labelled("Name", "Spare siren").await;
+    bench.press("Keep on the shelf").await;
+    bench.until_says(".ant-message", "Kept on the shelf").await;
+    bench.open("/shelf").await;
+    bench.until_says(".shelf-rows", "Spare siren").await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
 async fn a_supply_is_added_and_picked_into_the_plan() {
     let bench = Bench::set_up(true).await;
     bench.open_plan("Tow-plane before the tow").await;

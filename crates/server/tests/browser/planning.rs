@@ -79,6 +79,22 @@ async fn a_stop_withholds_the_settings_until_it_is_accepted_where_it_may_be() {
 }
 
 #[tokio::test]
+async fn a_load_and_a_runtime_are_asked_for_in_place() {
+    let bench = Bench::set_up(true).await;
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.press("Add a load").await;
+    bench.fill_labelled("It draws", "0.5 A").await;
+    bench.until_says(".chain-tee", "Load 0.5 A").await;
+    bench.until_says(".checks", "The supply's display shows pack and load together").await;
+    bench.press("Close").await;
+    bench.press("Small bench supply: ").await;
+    bench.press("Take the supply away").await;
+    bench.until_says(".summary", "runs for").await;
+    bench.until_says(".card", "the pack runs its load").await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
 async fn the_bench_card_prints_on_one_page() {
     let bench = Bench::set_up(true).await;
     bench.open_plan("Tow-plane before the tow").await;

@@ -20,7 +20,7 @@ interface Props {
   dimmed: boolean;
 }
 
-const HEIGHT = 262;
+const HEIGHT = 244;
 const MARGIN = { top: 24, right: 104, bottom: 22, left: 42 };
 const plotHeight = HEIGHT - MARGIN.top - MARGIN.bottom;
 
@@ -100,7 +100,7 @@ export function ChargeChart({ curve, pinch, to80_s, moment, onMove, dimmed }: Pr
                   <text className="axis amps" x={plotWidth + 6} y={-14}>
                     A
                   </text>
-                  {timeTicks(end_s).map((t) => (
+                  {timeTicks(end_s, plotWidth).map((t) => (
                     <text key={t} className="tick" x={x(t)} y={plotHeight + 13} textAnchor="middle">
                       {showSeconds(t).replace(/ h 00$/, " h")}
                     </text>

@@ -1,9 +1,13 @@
 /** Steps of time a person counts in, s. */
 const STEPS = [60, 120, 300, 600, 900, 1800, 3600, 7200, 10_800, 21_600, 43_200, 86_400, 172_800];
 
-/** Round times from the start to the end, about six. */
-export function timeTicks(end_s: number): number[] {
-  const step = STEPS.find((seconds) => end_s / seconds <= 6.5) ?? Math.ceil(end_s / 6 / 86_400) * 86_400;
+/** Room a time takes, CSS pixels. */
+const ROOM = 95;
+
+/** Round times from the start to the end, as many as there is room for. */
+export function timeTicks(end_s: number, width: number): number[] {
+  const most = Math.max(width / ROOM, 1.5);
+  const step = STEPS.find((seconds) => end_s / seconds <= most) ?? Math.ceil(end_s / most / 86_400) * 86_400;
   const ticks = [];
   for (let t = 0; t <= end_s; t += step) ticks.push(t);
   return ticks;

@@ -1,0 +1,28 @@
+import type { Place } from "../../api/client";
+import { capital } from "../../ui/documents/editor";
+import type { Answer } from "./useAnswer";
+
+const PLACES: readonly Place[] = ["source", "pack", "load", "settings"];
+
+/** Why there is no answer to what stands there now, and where to mend it. */
+export function Trouble({ answer, onShow }: { answer: Answer; onShow: (place: Place) => void }) {
+  if (answer.failure) return <p className="trouble" role="alert">{answer.failure} Asking again…</p>;
+  if (answer.problems.length === 0) return <p className="muted">Computing…</p>;
+  return (
+    <ul className="trouble" role="alert">
+      {answer.problems.map((problem) => {
+        const place = PLACES.find((name) => problem.pointer.startsWith(`/${name}`));
+        return (
+          <li key={problem.pointer + problem.message}>
+            <code>{problem.pointer.slice(1)}</code>: {capital(problem.message)}. Allowed: {problem.allowed}.{" "}
+            {place && (
+              <button type="button" className="plain-button check-show" onClick={() => { onShow(place); }}>
+                Mend it →
+              </button>
+            )}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
