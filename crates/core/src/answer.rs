@@ -167,15 +167,13 @@ impl Case<'_> {
             let other = self.run(soc, Scale { resistance, capacity });
             charge.total_s.and(other.total_s.or(other.tapered_s))
         };
-        // A better pack is usually done sooner, but its taper may also last longer: both count.
-        let corners = [
-            bound(self.found.high, better, 0.95),
-            bound(self.found.high, worse, 0.95),
-            bound(self.found.low, better, 1.02),
-            bound(self.found.low, worse, 1.02),
-        ];
-        let corner =
-            |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| corners.iter().flatten().copied().fold(t, pick));
+        // A better pack is usually done sooner, but its taper may also last longer; of lead the one
+        // in the middle may last longest: all count.
+        let corners = [(self.found.high, 0.95), (self.found.low, 1.02)]
+            .map(|(soc, capacity)| [better, 1.0, worse].map(|resistance| bound(soc, resistance, capacity)));
+        let corner = |pick: fn(f64, f64) -> f64| {
+            charge.total_s.map(|t| corners.iter().flatten().flatten().copied().fold(t, pick))
+        };
         TimeDoc {
             to_cv_s: charge.to_cv_s,
             to_80_s: charge.to_80_s,
@@ -306,7 +304,7 @@ impl Case<'_> {
         let model = Model::new(&self.plan.pack, &self.found.offsets, true, Scale::NOMINAL);
         let settled = model.settled(chosen.stops.goal_soc);
         let fill_v = settled.e_v + settled.r_ohm * chosen.stops.taper_a.unwrap_or(0.0);
-        Some(fill_v.min(chosen.ceiling_v)).filter(|v| *v > chosen.dial_v)
+        Some(fill_v.min(chosen.recommended_v)).filter(|v| *v > chosen.dial_v)
     }
 
     fn cells(&self, charge: &Charge) -> Vec<CellDoc> {

@@ -17,6 +17,8 @@ pub(crate) struct Chosen {
     pub(crate) wanted_v: f64,
     /// What the supply is set to: the wanted voltage within its window and step, V.
     pub(crate) dial_v: f64,
+    /// What the practice and the goal ask for, V.
+    pub(crate) recommended_v: f64,
     /// What it would have been without cells out of step, V.
     pub(crate) level_v: f64,
     /// Above this Rumek refuses, V.
@@ -76,7 +78,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         (Goal::Full, Some((v, mean_soc))) if v < level_v => mean_soc,
         _ => goal_soc(plan, recommended_v / series - profile.compensation_v(temperature_c)),
     };
-    if pack.goal == Goal::Full && dial_v >= recommended_v - 0.005 * series {
+    if matches!(pack.goal, Goal::Full | Goal::Float) && dial_v >= recommended_v - 0.005 * series {
         // At the right voltage, full is what the stop current leaves: a tired pack is no stall.
         let drop_v = model.settled(0.95).r_ohm * stop_a.unwrap_or(0.0) / series + profile.hysteresis_v;
         goal_soc = goal_soc.min(profile.ocv.soc_at(dial_v / series - profile.compensation_v(temperature_c) - drop_v));
@@ -91,6 +93,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     Chosen {
         wanted_v,
         dial_v,
+        recommended_v,
         level_v,
         ceiling_v: ceiling(pack) * series,
         feed: Feed { current_a, current_code, power_w, voltage_v: dial_v, voltage_code },

@@ -56,9 +56,10 @@ pub fn router(app: App) -> Router {
         .layer(middleware::from_fn(problem::translate))
         .layer(middleware::from_fn_with_state(app.clone(), guard::check))
         .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
+        // At the level of errors, so that whatever is logged carries its request's id.
         .layer(TraceLayer::new_for_http().make_span_with(|request: &axum::http::Request<_>| {
             let id = request.headers().get("x-request-id").and_then(|id| id.to_str().ok()).unwrap_or("-");
-            tracing::info_span!("request", method = %request.method(), path = request.uri().path(), id)
+            tracing::error_span!("request", method = %request.method(), path = request.uri().path(), id)
         }))
         .layer(PropagateRequestIdLayer::x_request_id())
         .layer(SetRequestIdLayer::x_request_id(MakeRequestUuid))

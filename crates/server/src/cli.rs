@@ -7,7 +7,7 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result};
 use clap::{Args, Parser, Subcommand};
-use rumek_core::document::{PlanDoc, ResultDoc, from_bytes};
+use rumek_core::document::{PlanDoc, ResultDoc, SourceKind, from_bytes};
 use rumek_core::units::{show_hours, trimmed};
 
 use crate::serve::{self, Options};
@@ -107,8 +107,10 @@ fn print_table(result: &ResultDoc) {
     let row = |name: &str, value: String| println!("{name:<18}{value}");
     match &result.settings {
         Some(s) => {
-            row("Set voltage", format!("{} V", trimmed(s.dial_voltage_v, 2)));
-            row("Set current", format!("{} A, expect {} A", trimmed(s.current_a, 2), trimmed(s.expect_a, 2)));
+            let dials = result.resolved.source.as_ref().and_then(|source| source.kind) == Some(SourceKind::BenchSupply);
+            let (voltage, current) = if dials { ("Set voltage", "Set current") } else { ("It gives", "At most") };
+            row(voltage, format!("{} V", trimmed(s.dial_voltage_v, 2)));
+            row(current, format!("{} A, expect {} A", trimmed(s.current_a, 2), trimmed(s.expect_a, 2)));
             if let Some(a) = s.stop_current_a {
                 row("Stop at", format!("{} A", trimmed(a, 3)));
             }
@@ -126,6 +128,9 @@ fn print_table(result: &ResultDoc) {
         );
     }
     row("Ends", format!("{} at {} %", result.end.reason.code(), trimmed(result.end.soc * 100.0, 0)));
+    if let Some(fill_v) = result.end.fill_voltage_v {
+        row("Would fill at", format!("{} V", trimmed(fill_v, 2)));
+    }
     row(
         "Goes in",
         format!("{} Ah, {} Wh", trimmed(result.delivered.charge_ah, 2), trimmed(result.delivered.energy_wh, 1)),

@@ -154,7 +154,7 @@ fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         findings.push(finding);
     } else if pack.rated.is_none() {
         let hurry_a = in_amps(CRate(pack.profile.rates.hurry).current(pack.nameplate));
-        if asked_a > hurry_a * 1.001 {
+        if asked_a > hurry_a * 1.05 {
             findings.push(Finding::caution(
                 CheckCode::PackRateTooHigh,
                 format!("{}C is faster than {} is usually charged without a label that says so ({}C): watch its warmth, or set {} A.", trimmed(c, 2), pack.profile.name, trimmed(pack.profile.rates.hurry, 1), trimmed(hurry_a, 2)),

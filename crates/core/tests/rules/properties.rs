@@ -249,7 +249,10 @@ proptest! {
         let two = { value["pack"]["series"] = json!(10); ask(&value) };
         prop_assert_eq!(one.settings.is_some(), two.settings.is_some());
         if let (Some(a), Some(b)) = (one.time.total_s, two.time.total_s) {
-            prop_assert!((a - b).abs() < 1e-2 * a.max(1.0), "{a} {b}");
+            // Lead's current comes down to its stop almost level: a hair of voltage is minutes there.
+            let lead = value["pack"]["chemistry"].as_str().unwrap().starts_with("lead");
+            let tolerance = if lead { 5e-2 } else { 1e-2 };
+            prop_assert!((a - b).abs() < tolerance * a.max(1.0), "{a} {b}");
             prop_assert!((2.0 * one.settings.unwrap().voltage_v - two.settings.unwrap().voltage_v).abs() < 1e-3);
         }
     }
