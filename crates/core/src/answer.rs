@@ -3,6 +3,7 @@
 use crate::chain::{Feed, LimitCode, LoadDraw};
 use crate::charge::{Charge, Model, Moment, Scale, Stops, simulate};
 use crate::checks::{self, Situation};
+use crate::chemistry::Family;
 use crate::document::{
     CellDoc, CurvePoint, DeliveredDoc, EndDoc, EndReason, LimitDoc, PinchDoc, Place, PlanDoc, Problems, RESULT_FORMAT,
     ResultDoc, ResultSettingsDoc, StageDoc, StartResultDoc, TimeDoc,
@@ -167,13 +168,21 @@ impl Case<'_> {
             let other = self.run(soc, Scale { resistance, capacity });
             charge.total_s.and(other.total_s.or(other.tapered_s))
         };
-        // A better pack is usually done sooner, but its taper may also last longer; of lead the one
-        // in the middle may last longest: all count.
-        let corners = [(self.found.high, 0.95), (self.found.low, 1.02)]
-            .map(|(soc, capacity)| [better, 1.0, worse].map(|resistance| bound(soc, resistance, capacity)));
-        let corner = |pick: fn(f64, f64) -> f64| {
-            charge.total_s.map(|t| corners.iter().flatten().flatten().copied().fold(t, pick))
+        // A better pack is usually done sooner, but its taper may also last longer: both count. Of
+        // lead a worse pack's current dies away early, and the one in the middle lasts longest.
+        let (early, late) = if self.plan.pack.profile.family == Family::Lead {
+            ([worse, 1.0], [1.0, worse])
+        } else {
+            ([better, worse], [better, worse])
         };
+        let corners = [
+            bound(self.found.high, early[0], 0.95),
+            bound(self.found.high, early[1], 0.95),
+            bound(self.found.low, late[0], 1.02),
+            bound(self.found.low, late[1], 1.02),
+        ];
+        let corner =
+            |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| corners.iter().flatten().copied().fold(t, pick));
         TimeDoc {
             to_cv_s: charge.to_cv_s,
             to_80_s: charge.to_80_s,

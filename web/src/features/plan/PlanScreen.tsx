@@ -36,7 +36,7 @@ export default function PlanScreen() {
   useEffect(() => {
     if (!draft && first) setDraft(draftOf(first));
   }, [draft, first]);
-  if (!draft && plans.isLoading) return <p className="screen-note">Fetching your last plan…</p>;
+  if (!draft && plans.isLoading && plans.failureCount === 0) return <p className="screen-note">Fetching your last plan…</p>;
   if (!draft || isEmpty(draft)) return <Empty draft={draft} />;
   return <Plan draft={draft} />;
 }
