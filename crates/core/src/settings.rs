@@ -79,9 +79,13 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         _ => goal_soc(plan, recommended_v / series - profile.compensation_v(temperature_c)),
     };
     if matches!(pack.goal, Goal::Full | Goal::Float) && dial_v >= recommended_v - 0.005 * series {
-        // At the right voltage, full is what the stop current leaves: a tired pack is no stall.
-        let drop_v = model.settled(0.95).r_ohm * stop_a.unwrap_or(0.0) / series + profile.hysteresis_v;
-        goal_soc = goal_soc.min(profile.ocv.soc_at(dial_v / series - profile.compensation_v(temperature_c) - drop_v));
+        // At the right voltage, full is what the stop current leaves: a tired pack is no stall. One
+        // so tired that hardly anything is left is.
+        let warmth_v = profile.compensation_v(temperature_c) * series;
+        let held = model.soc_held(dial_v - warmth_v, stop_a.unwrap_or(0.0));
+        if held > 0.5 {
+            goal_soc = goal_soc.min(held);
+        }
     }
     let fast_timed = profile.timed() && current_a >= 0.3 * in_amp_hours(pack.nameplate);
     let ends_at_goal = matches!(pack.goal, Goal::Soc(_)) || counted(plan) || fast_timed;

@@ -1,6 +1,6 @@
 //! The command line: the same binary serves and computes.
 
-use std::io::Read;
+use std::io::{ErrorKind, Read, Write};
 use std::net::IpAddr;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
@@ -82,11 +82,7 @@ fn plan(file: &Path, table: bool) -> Result<ExitCode> {
             .map_err(|wrong| eprintln!("{}", pretty(&wrong)))
     });
     let Ok(result) = answer else { return Ok(ExitCode::from(2)) };
-    if table {
-        print_table(&result)
-    } else {
-        println!("{}", pretty(&result))
-    }
+    print(&if table { as_table(&result) } else { pretty(&result) + "\n" })?;
     Ok(ExitCode::SUCCESS)
 }
 
@@ -103,8 +99,10 @@ fn pretty<T: serde::Serialize>(value: &T) -> String {
     serde_json::to_string_pretty(value).unwrap_or_default()
 }
 
-fn print_table(result: &ResultDoc) {
-    let row = |name: &str, value: String| println!("{name:<18}{value}");
+/// A result for people, a line each.
+fn as_table(result: &ResultDoc) -> String {
+    let mut lines: Vec<String> = Vec::new();
+    let mut row = |name: &str, value: String| lines.push(format!("{name:<18}{value}"));
     match &result.settings {
         Some(s) => {
             let dials = result.resolved.source.as_ref().and_then(|source| source.kind) == Some(SourceKind::BenchSupply);
@@ -136,18 +134,26 @@ fn print_table(result: &ResultDoc) {
         format!("{} Ah, {} Wh", trimmed(result.delivered.charge_ah, 2), trimmed(result.delivered.energy_wh, 1)),
     );
     for check in &result.checks {
-        println!("{:<8} {}: {}", check.severity.code(), check.code.code(), check.message);
+        lines.push(format!("{:<8} {}: {}", check.severity.code(), check.code.code(), check.message));
     }
     for (n, step) in result.steps.iter().enumerate() {
-        println!("{:>2}. {:<7} {}", n + 1, step.when.code(), step.message);
+        lines.push(format!("{:>2}. {:<7} {}", n + 1, step.when.code(), step.message));
+    }
+    lines.join("\n") + "\n"
+}
+
+/// Writes to standard output; somebody who has read enough and closed it is no error.
+fn print(text: &str) -> Result<()> {
+    match std::io::stdout().lock().write_all(text.as_bytes()) {
+        Err(error) if error.kind() != ErrorKind::BrokenPipe => Err(error).context("standard output"),
+        _ => Ok(()),
     }
 }
 
 fn openapi(folder: Option<&Path>) -> Result<()> {
     let document = pretty(&crate::openapi());
     let Some(folder) = folder else {
-        println!("{document}");
-        return Ok(());
+        return print(&(document + "\n"));
     };
     let write = |name: String, text: String| std::fs::write(folder.join(&name), text + "\n").with_context(|| name);
     write("openapi.json".to_owned(), document)?;

@@ -130,6 +130,24 @@ impl<'a> Model<'a> {
         Thevenin { e_v: self.ocv(soc).0, r_ohm: self.fast_ohm(soc) + slow }
     }
 
+    /// The state of charge at which a steady current holds these volts, all diffusion done; 0 where
+    /// even an empty pack stands higher. Bracketed: both curve and resistance rise towards full.
+    pub(crate) fn soc_held(&self, volts: f64, current_a: f64) -> f64 {
+        let above = |soc: f64| {
+            let settled = self.settled(soc);
+            settled.e_v + settled.r_ohm * current_a > volts
+        };
+        let (mut low, mut high) = (0.0, 1.0);
+        if !above(high) {
+            return high;
+        }
+        for _ in 0..24 {
+            let middle = 0.5 * (low + high);
+            if above(middle) { high = middle } else { low = middle }
+        }
+        low
+    }
+
     /// Prepares a step of `h_s` from a state at which `start_a` flows.
     ///
     /// Within a step the current is a straight line, for which the pairs have an exact solution.

@@ -44,6 +44,9 @@ fn dials(#[case] patch: Value, #[case] volts: f64, #[case] amps: f64, #[case] st
 #[case::low_voltage(json!({"settings": {"voltage_v": 24}}), Stalled)]
 #[case::load_wins(json!({"load": {"current_a": 9}}), Discharging)]
 #[case::run(json!({"source": null, "load": {"power_w": 40}}), Discharging)]
+#[case::tired_gel(json!({"pack": {"chemistry": "lead_gel", "capacity_ah": 20, "resistance_mohm": 60, "start": {"soc": 0.1}}}), Taper)]
+#[case::tired_lipo(json!({"pack": {"resistance_mohm": 400}}), Taper)]
+#[case::float(json!({"pack": {"chemistry": "lead_gel", "capacity_ah": 20, "goal": {"kind": "float"}}}), Taper)]
 #[case::refused(json!({"pack": {"mark": "retired"}}), Refused)]
 fn ends(#[case] patch: Value, #[case] reason: EndReason) {
     assert_eq!(ask(patch).end.reason, reason);

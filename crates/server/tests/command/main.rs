@@ -50,6 +50,22 @@ fn a_stop_is_an_answer_and_bad_input_is_not() {
 }
 
 #[test]
+fn a_reader_who_has_seen_enough_is_no_error() {
+    let script = format!("{} plan --table - | head -n 1", env!("CARGO_BIN_EXE_rumek"));
+    let mut child = Command::new("sh")
+        .args(["-c", &script])
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    child.stdin.take().unwrap().write_all(&plan(6)).unwrap();
+    let output = child.wait_with_output().unwrap();
+    assert_eq!(String::from_utf8_lossy(&output.stderr), "");
+    assert!(String::from_utf8_lossy(&output.stdout).contains("25.2 V"));
+}
+
+#[test]
 fn it_refuses_to_be_reached_from_other_machines() {
     let arguments = ["serve", "--address", "0.0.0.0", "--database-url", "postgres://nobody@127.0.0.1:1/none"];
     let answer = rumek(&arguments, b"");
