@@ -1,7 +1,7 @@
 import { Checkbox, Modal } from "antd";
 import { useState } from "react";
 import { keysOn, switchKeys } from "./keys";
-import { overlays } from "./overlays";
+import { overlays } from "../ui/overlays";
 
 const KEYS = [
   ["/", "the quick line"],

@@ -1,7 +1,7 @@
 import { Button, Drawer } from "antd";
 import { type Stored, useRows } from "../../api/shelves";
-import { explain } from "../../app/feedback";
-import { overlays } from "../../app/overlays";
+import { explain } from "../../ui/feedback";
+import { overlays } from "../../ui/overlays";
 import { packWords, shownDate, sourceWords } from "../../ui/words";
 import { draftOf } from "./draft";
 import type { usePlanFile } from "./usePlanFile";

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { newId } from "../../api/id";
 import { type Stored, useSave } from "../../api/shelves";
-import { useFeedback } from "../../app/feedback";
+import { useFeedback } from "../../ui/feedback";
 import { withValue } from "../../ui/documents/pointer";
 import { type Draft, setDraft } from "./draft";
 

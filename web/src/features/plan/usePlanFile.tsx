@@ -2,8 +2,8 @@ import { App } from "antd";
 import { ProblemError } from "../../api/client";
 import { newId } from "../../api/id";
 import { type Stored, usePutAway, useSave } from "../../api/shelves";
-import { useFeedback } from "../../app/feedback";
-import { overlays } from "../../app/overlays";
+import { useFeedback } from "../../ui/feedback";
+import { overlays } from "../../ui/overlays";
 import { copyOf, type Draft, draftOf, emptyDraft, setDraft } from "./draft";
 
 /** Saving, reopening, duplicating and deleting plans. */
