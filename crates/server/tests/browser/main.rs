@@ -4,6 +4,7 @@
 
 mod access;
 mod bench;
+mod files;
 mod keeping;
 mod planning;
 mod shots;

@@ -12,8 +12,8 @@ const EXAMPLE: PlanDoc = {
   source: { name: "Small bench supply", kind: "bench_supply", max_voltage_v: 32, max_current_a: 3, max_power_w: 60 },
 };
 
-/** Before there is a plan: what this is for, and three ways to start one. */
-export function Empty({ draft }: { draft: Draft | undefined }) {
+/** Before there is a plan: what this is for, and four ways to start one. */
+export function Empty({ draft, onImport }: { draft: Draft | undefined; onImport: () => void }) {
   const [plansOpen, setPlansOpen] = useState(false);
   const file = usePlanFile();
   return (
@@ -46,6 +46,7 @@ export function Empty({ draft }: { draft: Draft | undefined }) {
         >
           Open a saved plan
         </Button>
+        <Button onClick={onImport}>Open a file</Button>
       </p>
       <PlansDrawer
         open={plansOpen}

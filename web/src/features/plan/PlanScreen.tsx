@@ -22,6 +22,7 @@ import { drawnChain } from "./stages";
 import { Summary, summary } from "./Summary";
 import { Trouble } from "./Trouble";
 import { useAnswer } from "./useAnswer";
+import { useImport } from "./useImport";
 import { usePicking } from "./usePicking";
 import { usePlanFile } from "./usePlanFile";
 import { WhatHelps } from "./WhatHelps";
@@ -31,14 +32,15 @@ import "./print.css";
 /** What do I set, what limits, how long, is it safe. */
 export default function PlanScreen() {
   const draft = useDraft();
+  const { choose } = useImport();
   const plans = useRows("plans");
   const first = plans.data?.[0];
   useEffect(() => {
     if (!draft && first) setDraft(draftOf(first));
   }, [draft, first]);
   if (!draft && plans.isLoading && plans.failureCount === 0) return <p className="screen-note">Fetching your last plan…</p>;
-  if (!draft || isEmpty(draft)) return <Empty draft={draft} />;
-  return <Plan draft={draft} />;
+  if (!draft || isEmpty(draft)) return <Empty draft={draft} onImport={choose} />;
+  return <Plan draft={draft} onImport={choose} />;
 }
 
 /** The document as it is asked: a mark on the shelf counts, whatever the copy says. */
@@ -47,7 +49,7 @@ function asked(draft: Draft, shelfPack: Stored<"packs"> | undefined): PlanDoc {
   return mark && draft.document.pack ? withValue(draft.document, "/pack/mark", mark) : draft.document;
 }
 
-function Plan({ draft }: { draft: Draft }) {
+function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   const shelfPack = useRow("packs", draft.links.pack?.id).data;
   const shelfSource = useRow("gear", draft.links.source?.id).data;
   const answer = useAnswer(asked(draft, shelfPack));
@@ -82,6 +84,7 @@ function Plan({ draft }: { draft: Draft }) {
         onPlans={() => {
           setPlansOpen(true);
         }}
+        onImport={onImport}
         summary={answers ? <Summary result={result} dimmed={stale} /> : undefined}
       />
       {!answers && <Trouble answer={answer} onShow={setPanel} />}
@@ -115,6 +118,8 @@ function Plan({ draft }: { draft: Draft }) {
           )}
           {result && moment && (
             <ChargeChart
+              name={draft.document.name}
+              stages={result.stages}
               curve={result.curve}
               pinch={result.pinch}
               to80_s={result.time.to_80_s}

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import type { Editor } from "../../ui/documents/editor";
 import { QuantityField } from "../../ui/documents/fields";
+import { download, fileName } from "../../ui/download";
 import { changeDraft, type Draft, isChanged } from "./draft";
 import type { usePlanFile } from "./usePlanFile";
 
@@ -17,11 +18,12 @@ interface Props {
   editor: Editor;
   file: ReturnType<typeof usePlanFile>;
   onPlans: () => void;
+  onImport: () => void;
   summary: ReactNode;
 }
 
 /** What the plan is called, how hard it charges, and its file. */
-export function PlanTitle({ draft, editor, file, onPlans, summary }: Props) {
+export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: Props) {
   const changed = isChanged(draft);
   return (
     <div className="plan-title">
@@ -68,6 +70,15 @@ export function PlanTitle({ draft, editor, file, onPlans, summary }: Props) {
                   file.duplicate(draft);
                 },
               },
+              {
+                key: "export",
+                label: "Export as a file",
+                onClick: () => {
+                  const text = `${JSON.stringify(draft.document, null, 2)}\n`;
+                  download(fileName(draft.document.name, "json"), new Blob([text], { type: "application/json" }));
+                },
+              },
+              { key: "import", label: "Open a file", onClick: onImport },
               {
                 key: "delete",
                 label: "Delete",

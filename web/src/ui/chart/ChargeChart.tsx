@@ -6,11 +6,15 @@ import { showSeconds, trimmed } from "../quantity/parse";
 import { useWidth } from "../useSize";
 import { LIMIT_WORDS } from "../words";
 import { CurveTable } from "./CurveTable";
+import { ExportMenu } from "./ExportMenu";
 import type { Moment } from "./moment";
 import { spreadLabels, timeTicks } from "./ticks";
 import "./chart.css";
 
 interface Props {
+  /** What the plan is called: its files are named after it. */
+  name: string | null | undefined;
+  stages: Schemas["StageDoc"][];
   curve: CurvePoint[];
   pinch: Schemas["PinchDoc"][];
   to80_s: number | null | undefined;
@@ -25,7 +29,7 @@ const MARGIN = { top: 24, right: 104, bottom: 22, left: 42 };
 const plotHeight = HEIGHT - MARGIN.top - MARGIN.bottom;
 
 /** Voltage, current and state of charge over time, banded by what limits, with a cursor to drag. */
-export function ChargeChart({ curve, pinch, to80_s, moment, onMove, dimmed }: Props) {
+export function ChargeChart({ name, stages, curve, pinch, to80_s, moment, onMove, dimmed }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const [asTable, setAsTable] = useState(false);
   const end_s = curve.at(-1)?.t_s ?? 0;
@@ -54,6 +58,7 @@ export function ChargeChart({ curve, pinch, to80_s, moment, onMove, dimmed }: Pr
           <span className="soc">SoC {trimmed(moment.soc * 100, 0)} %</span>
           <span className="pinch-name">{LIMIT_WORDS[moment.limit]}</span>
         </p>
+        <ExportMenu name={name} stages={stages} curve={curve} plot={ref} />
         <button
           type="button"
           className="plain-button link"

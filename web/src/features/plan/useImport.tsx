@@ -1,0 +1,71 @@
+import { App } from "antd";
+import { useEffect } from "react";
+import { answered, api, type PlanDoc, ProblemError } from "../../api/client";
+import { useFeedback } from "../../ui/feedback";
+import { overlays } from "../../ui/overlays";
+import { setDraft } from "./draft";
+
+/** A plan file taken in: dropped anywhere on the page, or chosen. */
+export function useImport() {
+  const { modal } = App.useApp();
+  const feedback = useFeedback();
+
+  const take = async (file: File) => {
+    const text = await file.text();
+    try {
+      // Sent as it is: the core says what is wrong with it, down to the line.
+      await answered(api.POST("/api/plan", { body: text as PlanDoc, bodySerializer: (body) => body as string }));
+      setDraft({ document: JSON.parse(text) as PlanDoc, links: {} });
+      feedback.done(`“${file.name}” is open; it is not saved yet.`);
+    } catch (error) {
+      if (!(error instanceof ProblemError) || error.problem.problems.length === 0) {
+        feedback.failed(error);
+        return;
+      }
+      modal.error({
+        title: `“${file.name}” cannot be used as it is`,
+        getContainer: overlays,
+        content: (
+          <ul className="trouble">
+            {error.problem.problems.map((problem) => (
+              <li key={problem.pointer + problem.message}>
+                <code>{problem.pointer || "the file"}</code>: {problem.message}. Allowed: {problem.allowed}.
+              </li>
+            ))}
+          </ul>
+        ),
+      });
+    }
+  };
+
+  useEffect(() => {
+    const over = (event: DragEvent) => {
+      if (event.dataTransfer?.types.includes("Files")) event.preventDefault();
+    };
+    const drop = (event: DragEvent) => {
+      const file = event.dataTransfer?.files[0];
+      if (!file) return;
+      event.preventDefault();
+      void take(file);
+    };
+    window.addEventListener("dragover", over);
+    window.addEventListener("drop", drop);
+    return () => {
+      window.removeEventListener("dragover", over);
+      window.removeEventListener("drop", drop);
+    };
+  });
+
+  /** Lets the person choose a file, for who does not drag. */
+  const choose = () => {
+    const input = document.createElement("input");
+    input.type = "file";
+    input.accept = ".json,application/json";
+    input.addEventListener("change", () => {
+      const file = input.files?.[0];
+      if (file) void take(file);
+    });
+    input.click();
+  };
+  return { choose };
+}
