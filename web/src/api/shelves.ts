@@ -63,6 +63,7 @@ export function usePutAway(shelf: Shelf) {
       const path = `${item(shelf)}/${away ? "archive" : "restore"}` as "/api/packs/{id}/archive";
       return answered(api.POST(path, { params: { path: { id } }, body: { version } }));
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: [shelf] }),
+    // Refused because it was changed in between: the list is to show what stands.
+    onSettled: () => client.invalidateQueries({ queryKey: [shelf] }),
   });
 }

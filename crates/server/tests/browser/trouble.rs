@@ -51,17 +51,38 @@ async fn without_its_server_what_was_typed_stays_and_is_answered_once_it_is_back
     bench.clear_up().await;
 }
 
+/// Saves something of this name with another note, as a second window would.
+async fn change_elsewhere(bench: &Bench, shelf: &str, name: &str) {
+    let script = "const [shelf, name, done] = arguments; (async () => {
+        const rows = await (await fetch(`/api/${shelf}`)).json();
+        const row = rows.find((one) => one.document.name === name);
+        const field = shelf === 'plans' ? 'ambient_c' : 'health';
+        await fetch(`/api/${shelf}/${row.id}`, { method: 'PUT', headers: { 'content-type': 'application/json' },
+            body: JSON.stringify({ version: row.version, links: row.links, document: { ...row.document, [field]: 0.9 } }) });
+        })().then(done)";
+    bench.client().execute_async(script, vec![shelf.into(), name.into()]).await.unwrap();
+}
+
+#[tokio::test]
+async fn a_pack_changed_elsewhere_is_put_over_only_knowingly() {
+    let bench = Bench::set_up(true).await;
+    bench.open("/shelf").await;
+    bench.press("Edit Tow-plane").await;
+    bench.fill_labelled("Capacity", "5 Ah").await;
+    change_elsewhere(&bench, "packs", "Tow-plane").await;
+    bench.press("Save").await;
+    bench.until_says(".ant-message", "changed elsewhere in between").await;
+    bench.press("Save").await;
+    bench.until_says(".shelf-rows", "6S · 5 Ah").await;
+    bench.clear_up().await;
+}
+
 #[tokio::test]
 async fn of_two_windows_the_later_save_loses_nothing() {
     let bench = Bench::set_up(true).await;
     bench.open_plan("Tow-plane before the tow").await;
     bench.until_says(".card-figures", "25.16").await;
-    let other = "const rows = await (await fetch('/api/plans')).json();
-        const row = rows.find((one) => one.document.name === 'Tow-plane before the tow');
-        await fetch(`/api/plans/${row.id}`, { method: 'PUT', headers: { 'content-type': 'application/json' },
-            body: JSON.stringify({ version: row.version, links: row.links, document: { ...row.document, ambient_c: 7 } }) })";
-    let script = format!("const done = arguments[arguments.length - 1]; (async () => {{ {other} }})().then(done)");
-    bench.client().execute_async(&script, vec![]).await.unwrap();
+    change_elsewhere(&bench, "plans", "Tow-plane before the tow").await;
     bench.fill("input[aria-label='Rated power']", "45").await;
     bench.press("Save").await;
     bench.until_says(".ant-modal", "saved elsewhere in between").await;

@@ -1,5 +1,5 @@
 import { beforeEach, expect, test } from "vitest";
-import { changeDraft, copyOf, currentDraft, draftOf, isChanged, setDraft } from "./draft";
+import { adopt, changeDraft, copyOf, currentDraft, draftOf, isChanged, setDraft } from "./draft";
 
 const row = {
   id: "01960000-0000-7000-8000-000000000041",
@@ -24,6 +24,15 @@ test("a reopened plan counts as changed only once something is", () => {
   changeDraft("/pack/series", 6);
   const back = currentDraft();
   expect(back && isChanged(back)).toBe(false);
+});
+
+test("what is typed while a save is on its way stays, as a change of what was saved", () => {
+  const sent = currentDraft();
+  changeDraft("/pack/series", 4);
+  if (sent) adopt(sent, { ...row, version: 4 });
+  const after = currentDraft();
+  expect(after).toMatchObject({ version: 4, document: { pack: { series: 4 } } });
+  expect(after && isChanged(after)).toBe(true);
 });
 
 test("what is typed is kept for a reload", () => {

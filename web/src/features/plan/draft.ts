@@ -27,6 +27,16 @@ export function draftOf(row: Stored<"plans">): Draft {
   return { ...draft, saved: print(draft) };
 }
 
+let current: Draft | undefined = stored();
+const listeners = new Set<() => void>();
+
+/** Once a draft is saved: the saved plan, or what was typed on meanwhile as a change of it. */
+export function adopt(sent: Draft, row: Stored<"plans">) {
+  const saved = draftOf(row);
+  if (current && print(current) !== print(sent)) setDraft({ ...current, id: saved.id, version: saved.version, saved: saved.saved });
+  else setDraft(saved);
+}
+
 /** The same values as a new plan. */
 export function copyOf(draft: Draft): Draft {
   const name = draft.document.name ? `${draft.document.name}, again` : undefined;
@@ -45,8 +55,6 @@ function stored(): Draft | undefined {
   }
 }
 
-let current: Draft | undefined = stored();
-const listeners = new Set<() => void>();
 
 export function setDraft(next: Draft) {
   current = next;

@@ -4,7 +4,7 @@ import { newId } from "../../api/id";
 import { type Stored, usePutAway, useSave } from "../../api/shelves";
 import { useFeedback } from "../../ui/feedback";
 import { overlays } from "../../ui/overlays";
-import { copyOf, type Draft, draftOf, emptyDraft, setDraft } from "./draft";
+import { adopt, copyOf, type Draft, draftOf, emptyDraft, setDraft } from "./draft";
 
 /** Saving, reopening, duplicating and deleting plans. */
 export function usePlanFile() {
@@ -17,7 +17,7 @@ export function usePlanFile() {
     const based = asNew ? { id: newId() } : { id: draft.id, version: draft.version };
     try {
       const row = await save.mutateAsync({ ...based, document: draft.document, links: draft.links });
-      setDraft(draftOf(row));
+      adopt(draft, row);
       feedback.done("Saved.");
     } catch (error) {
       const problem = error instanceof ProblemError ? error.problem : undefined;
@@ -38,7 +38,11 @@ export function usePlanFile() {
       getContainer: overlays,
       okText: "Keep mine as a new plan",
       cancelText: "Take what stands now",
-      onOk: () => write(copyOf(mine), true),
+      onOk: () => {
+        const copy = copyOf(mine);
+        setDraft(copy);
+        return write(copy, true);
+      },
       onCancel: () => {
         setDraft(draftOf(theirs));
       },

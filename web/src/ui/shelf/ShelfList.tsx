@@ -190,6 +190,7 @@ const NONE: readonly Schemas["FieldProblem"][] = [];
 
 function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }: Props<S> & { start: Editing<S>; onClose: () => void }) {
   const [document, setDocument] = useState(start.document);
+  const [version, setVersion] = useState(start.version);
   const [problems, setProblems] = useState(NONE);
   const save = useSave(shelf);
   const feedback = useFeedback();
@@ -203,13 +204,19 @@ function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }
   };
   const write = () => {
     save.mutate(
-      { ...start, document },
+      { ...start, version, document },
       {
         onSuccess: () => {
           feedback.done("Saved.");
           onClose();
         },
         onError: (error) => {
+          const stands = error instanceof ProblemError ? error.problem.current : undefined;
+          if (stands) {
+            setVersion(stands.version);
+            feedback.failed(new Error("It was changed elsewhere in between. Save again to put yours over it, or close to keep what stands."));
+            return;
+          }
           const found = error instanceof ProblemError ? error.problem.problems : [];
           setProblems(found.map((problem) => ({ ...problem, pointer: problem.pointer.replace(/^\/document/, "") })));
           feedback.failed(error);
