@@ -4,7 +4,7 @@ use std::marker::PhantomData;
 
 use sea_orm::sea_query::{Expr, ExprTrait, Query};
 use sea_orm::{
-    ColumnTrait, ConnectionTrait, DatabaseConnection, FromQueryResult, QueryFilter, QueryOrder, QuerySelect,
+    ColumnTrait, ConnectionTrait, DatabaseConnection, DbErr, FromQueryResult, QueryFilter, QueryOrder, QuerySelect,
 };
 use serde_json::Value;
 use time::OffsetDateTime;
@@ -81,7 +81,7 @@ impl<E: Shelf> Repository<E> {
         Self { connection, shelf: PhantomData }
     }
 
-    fn error(error: sea_orm::DbErr) -> StoreError {
+    fn error(error: DbErr) -> StoreError {
         StoreError::of(error, E::ONE)
     }
 
@@ -132,7 +132,9 @@ impl<E: Shelf> Repository<E> {
             .into_iter()
             .chain(links.into_iter().map(|(_, value)| Expr::value(value)));
         let mut insert = Query::insert();
-        insert.into_table(E::default()).columns(columns).values_panic(values).returning_all();
+        insert.into_table(E::default()).columns(columns);
+        let complete = insert.values(values).map_err(|error| StoreError::Failed(DbErr::Custom(error.to_string())))?;
+        complete.returning_all();
         let row = self.connection.query_one(&insert).await.map_err(Self::error)?;
         let row = row.ok_or(StoreError::NotFound(E::ONE))?;
         Ok(E::stored(E::Model::from_query_result(&row, "").map_err(Self::error)?))
