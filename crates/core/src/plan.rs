@@ -146,6 +146,7 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     not_yet(doc, problems);
     let mut check = Checked::new("", problems);
     check.within("ambient_c", doc.ambient_c, -60.0, 80.0);
+    check.within("visit_every_min", doc.visit_every_min, 1.0, 10_080.0);
     let price_per_kwh = check.within("price_per_kwh", doc.price_per_kwh, 0.0, 1e4);
     let load = load(doc, &mut check);
     let settings = settings(doc, &mut check);
@@ -193,7 +194,7 @@ fn not_yet(doc: &PlanDoc, problems: &mut Problems) {
         ("/leads/output", present(&leads.output)),
         ("/cut_off", present(&doc.cut_off)),
         ("/meters", filled(&doc.meters)),
-        ("/visit_every_min", present(&doc.visit_every_min)),
+        ("/visit_every_min", doc.visit_every_min.is_some() && !holds_current(doc)),
         ("/mains", present(&doc.mains)),
         ("/settings/input_limit_a", doc.settings.as_ref().is_some_and(|s| s.input_limit_a.is_some())),
     ] {
@@ -205,6 +206,12 @@ fn not_yet(doc: &PlanDoc, problems: &mut Problems) {
             );
         }
     }
+}
+
+/// Whether nobody has to come by and turn a knob.
+fn holds_current(doc: &PlanDoc) -> bool {
+    let overload = doc.source.as_ref().and_then(|source| source.overload);
+    doc.source.is_none() || matches!(overload, Some(Overload::ConstantCurrent | Overload::Foldback))
 }
 
 fn load(doc: &PlanDoc, check: &mut Checked<'_>) -> LoadDraw {

@@ -2175,8 +2175,12 @@ export interface components {
             settings?: components["schemas"]["SettingsDoc"] | null;
             /** @description What feeds the chain; absent: the pack runs its load. */
             source?: components["schemas"]["SourceDoc"] | null;
-            /** @description How often the person can look; not computed yet, must be null. */
-            visit_every_min?: unknown;
+            /**
+             * Format: double
+             * @description How often the person can look, min; matters only to a supply without a current limit,
+             *     which is not computed yet.
+             */
+            visit_every_min?: number | null;
         };
         /** @description How hard to charge. */
         Practice: "gentle" | "standard" | "hurry";

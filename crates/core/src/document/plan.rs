@@ -49,8 +49,9 @@ document! {
         pub meters: Vec<serde_json::Value>,
         /// What the person wants set; recommended where absent.
         pub settings: SettingsDoc,
-        /// How often the person can look; not computed yet, must be null.
-        pub visit_every_min: serde_json::Value,
+        /// How often the person can look, min; matters only to a supply without a current limit,
+        /// which is not computed yet.
+        pub visit_every_min: f64,
         /// The outlet's circuit; not computed yet, must be null.
         pub mains: serde_json::Value,
         /// Price of a kWh from the wall, in the person's currency.

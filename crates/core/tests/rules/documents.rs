@@ -59,6 +59,14 @@ proptest! {
 }
 
 #[test]
+fn a_visiting_interval_is_refused_only_where_somebody_would_have_to_turn_a_knob() {
+    assert!(ask(json!({"visit_every_min": 30})).settings.is_some());
+    let fixed = json!({"kind": "fixed_supply", "voltage_v": 25.2, "max_voltage_v": null});
+    let problems = problems(json!({"visit_every_min": 30, "source": fixed}));
+    assert_eq!(problems.problems[0].pointer, "/visit_every_min");
+}
+
+#[test]
 fn quantities_read_and_show_as_the_shared_table_says() {
     let table = include_str!("../../../../docs/formats/quantities.csv");
     let mut rows = 0;
