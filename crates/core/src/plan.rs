@@ -210,8 +210,7 @@ fn not_yet(doc: &PlanDoc, problems: &mut Problems) {
 
 /// Whether nobody has to come by and turn a knob.
 fn holds_current(doc: &PlanDoc) -> bool {
-    let overload = doc.source.as_ref().and_then(|source| source.overload);
-    doc.source.is_none() || matches!(overload, Some(Overload::ConstantCurrent | Overload::Foldback))
+    doc.source.as_ref().is_none_or(|source| source.overload.is_some_and(Overload::limits_current))
 }
 
 fn load(doc: &PlanDoc, check: &mut Checked<'_>) -> LoadDraw {

@@ -48,7 +48,7 @@ impl Source {
 
     /// Whether it holds a current by itself instead of failing.
     pub(crate) fn limits_current(&self) -> bool {
-        matches!(self.overload, Overload::ConstantCurrent | Overload::Foldback)
+        self.overload.limits_current()
     }
 
     fn rating_at(&self, set: ElectricPotential) -> Rating {

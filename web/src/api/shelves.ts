@@ -22,7 +22,7 @@ export interface Draft<S extends Shelf> {
 const list = (shelf: Shelf) => `/api/${shelf}` as "/api/packs";
 const item = (shelf: Shelf) => `/api/${shelf}/{id}` as "/api/packs/{id}";
 
-export function fetchRows<S extends Shelf>(shelf: S, archived = false, signal?: AbortSignal): Promise<Stored<S>[]> {
+function fetchRows<S extends Shelf>(shelf: S, archived = false, signal?: AbortSignal): Promise<Stored<S>[]> {
   return answered(api.GET(list(shelf), { params: { query: { archived } }, signal })) as Promise<Stored<S>[]>;
 }
 

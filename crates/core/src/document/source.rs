@@ -34,6 +34,14 @@ codes! {
     }
 }
 
+impl Overload {
+    /// Whether it goes on giving some current by itself instead of failing.
+    #[must_use]
+    pub const fn limits_current(self) -> bool {
+        matches!(self, Self::ConstantCurrent | Self::Foldback)
+    }
+}
+
 document! {
     /// A supply.
     pub struct SourceDoc {

@@ -1,7 +1,7 @@
 import { Button, Dropdown, Input, Segmented } from "antd";
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
-import type { Editor } from "../../ui/documents/editor";
+import { type Editor, textAt } from "../../ui/documents/editor";
 import { QuantityField } from "../../ui/documents/fields";
 import { download, fileName } from "../../ui/download";
 import { changeDraft, type Draft, isChanged } from "./draft";
@@ -45,7 +45,7 @@ export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: P
         size="small"
         aria-label="Practice"
         options={PRACTICES}
-        value={draft.document.practice ?? "standard"}
+        value={(textAt(editor.document, "/practice") ?? textAt(editor.resolved, "/practice")) as Schemas["Practice"]}
         onChange={(practice) => {
           changeDraft("/practice", practice);
         }}

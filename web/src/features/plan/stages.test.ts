@@ -5,6 +5,10 @@ import { drawnChain } from "./stages";
 
 test("the stage that binds is the pinch, and moves with the moment", () => {
   const answer = result({
+    pinch: [
+      { from_s: 0, to_s: 60, limit: "source_power", at: "source" },
+      { from_s: 60, to_s: 90, limit: "set_voltage", at: "pack" },
+    ],
     curve: [point(0, 3, "source_power", [3, 4]), point(60, 3, "set_voltage", [3, 3]), point(90, 1, "set_voltage", [3, 1])],
   });
   const at = (t_s: number) => drawnChain(answer, momentAt(answer.curve, t_s));
@@ -28,4 +32,8 @@ test("without a charge the limits stand for the stages, and nothing flows", () =
   const chain = drawnChain(result({ curve: [], pinch: [], settings: null }), undefined);
   expect(chain.stages.map((stage) => stage.couldA)).toEqual([5, 4]);
   expect(chain.flowWords).toBe("nothing flows");
+  const stages = [...result().stages.slice(1), { at: "load" as const, label: "Load", rating: "14 W", heat_wh: 0 }];
+  const run = drawnChain(result({ stages, curve: [], pinch: [], limits: [], settings: null }), undefined);
+  expect(run.stages.map((stage) => stage.couldA)).toEqual([0, 0]);
+  expect(run.stages[1]?.foot).toBe("would draw 14 W");
 });

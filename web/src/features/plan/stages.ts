@@ -13,22 +13,15 @@ export interface DrawnChain {
   flowWords: string;
 }
 
-const LIMIT_PLACE: Partial<Record<Moment["limit"], Place>> = {
-  pack_rating: "pack",
-  bms: "pack",
-  set_voltage: "pack",
-  set_current: "source",
-  source_current: "source",
-  source_power: "source",
-  source_voltage: "source",
-  load: "load",
-};
+/** The stage a limit belongs to, as the core says with every limit it names. */
+const placeOf = (result: ResultDoc, limit: Moment["limit"]): Place | undefined =>
+  [...result.pinch, ...result.limits].find((one) => one.limit === limit)?.at;
 
 /** The chain of an answer at one moment, ready to be drawn. */
 export function drawnChain(result: ResultDoc, moment: Moment | undefined): DrawnChain {
   const charging = result.stages[0]?.at === "source";
   const amps = moment?.stage_a ?? stillAmps(result);
-  const pinchAt = moment && LIMIT_PLACE[moment.limit];
+  const pinchAt = moment && placeOf(result, moment.limit);
   const teeAt = charging ? result.stages.findIndex((stage) => stage.at === "load") : -1;
   const teeA = teeAt >= 0 ? (amps[teeAt] ?? 0) : 0;
   const intoPack = moment?.current_a ?? 0;
@@ -42,7 +35,7 @@ export function drawnChain(result: ResultDoc, moment: Moment | undefined): Drawn
       rating: stage.rating,
       couldA,
       pinch,
-      foot: foot(stage.at, couldA, totalA, moment, pinch, charging),
+      foot: moment ? foot(stage.at, couldA, totalA, moment, pinch, charging) : stillFoot(stage.at, couldA, stage.rating),
     };
   });
   const main = all.filter((_, k) => k !== teeAt);
@@ -65,16 +58,28 @@ function flowWords(moment: Moment | undefined, charging: boolean): string {
   return `${amps} · ${trimmed(moment.pack_v, 2)} V · ${trimmed(Math.abs(moment.power_w), 0)} W`;
 }
 
-/** Without a charge the limits at the first moment stand for the stages. */
+/** Without a charge the limits at the first moment stand for the stages; a stage without one is as wide as the least. */
 function stillAmps(result: ResultDoc): number[] {
-  return result.stages.map((stage) => Math.min(...result.limits.filter((limit) => limit.at === stage.at).map((limit) => limit.current_a), 1e6)).map((a, _, all) => (a >= 1e6 ? Math.min(...all) : a));
+  const least = Math.min(...result.limits.map((limit) => limit.current_a));
+  return result.stages.map(({ at }) => {
+    const own = result.limits.filter((limit) => limit.at === at).map((limit) => limit.current_a);
+    if (own.length > 0) return Math.min(...own);
+    return at !== "load" && Number.isFinite(least) ? least : 0;
+  });
 }
 
-function foot(at: Place, couldA: number, totalA: number, moment: Moment | undefined, pinch: boolean, charging: boolean): string {
+function foot(at: Place, couldA: number, totalA: number, moment: Moment, pinch: boolean, charging: boolean): string {
   const amps = `${trimmed(couldA, 2)} A`;
   if (at === "load") return `draws ${amps}`;
   if (!charging) return `gives ${amps}`;
-  if (pinch && moment) return `the pinch: ${LIMIT_WORDS[moment.limit]}, ${amps}`;
+  if (pinch) return `the pinch: ${LIMIT_WORDS[moment.limit]}, ${amps}`;
   const spare = Math.max(couldA - totalA, 0);
   return `${at === "source" ? "could give" : "could take"} ${amps}, ${trimmed(spare, 2)} A to spare`;
+}
+
+/** While nothing flows everything a stage has is to spare. */
+function stillFoot(at: Place, couldA: number, rating: string): string {
+  if (at === "load") return `would draw ${rating}`;
+  const amps = `${trimmed(couldA, 2)} A`;
+  return `${at === "source" ? "could give" : "could take"} ${amps}, ${amps} to spare`;
 }

@@ -3,7 +3,7 @@ import { newId } from "../../api/id";
 import { type Stored, useSave } from "../../api/shelves";
 import { useFeedback } from "../../ui/feedback";
 import { withValue } from "../../ui/documents/pointer";
-import { type Draft, setDraft } from "./draft";
+import { currentDraft, type Draft, setDraft } from "./draft";
 
 /** Copying between the plan and the shelves. */
 export function usePicking(draft: Draft) {
@@ -31,7 +31,9 @@ export function usePicking(draft: Draft) {
     const based = link ? { id: link.id, version: link.version } : { id: newId() };
     const kept = (row: { id: string; version: number }) => {
       const origin = { id: row.id, version: row.version };
-      setDraft({ ...draft, links: { ...draft.links, ...(shelf === "packs" ? { pack: origin } : { source: origin }) } });
+      // The plan may have been typed on while this was on its way.
+      const now = currentDraft() ?? draft;
+      setDraft({ ...now, links: { ...now.links, ...(shelf === "packs" ? { pack: origin } : { source: origin }) } });
       feedback.done(shelf === "packs" ? "Kept on the shelf." : "Kept in the gear.");
     };
     const done = { onSuccess: kept, onError: feedback.failed };

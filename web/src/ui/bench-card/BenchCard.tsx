@@ -76,7 +76,7 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
 const trimmedTo = (value: number, places: number) => value.toFixed(places);
 
 /** A time with the shortest and longest it may be. */
-export function timeSpan(time: Schemas["TimeDoc"]): string {
+function timeSpan(time: Schemas["TimeDoc"]): string {
   const total = showSeconds(time.total_s ?? 0);
   const range = timeRange(time);
   return range === total ? total : `${total} (${range})`;
