@@ -3,14 +3,48 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use rumek_core::document::{PlanDoc, from_value};
-use rumek_core::{answer, quick_line};
+use rumek_core::document::{PlanDoc, SizingAskDoc, from_value};
+use rumek_core::{answer, quick_line, size};
 use serde_json::{Value, json};
 use std::hint::black_box;
 
 fn plan(pack: Value, source: Value) -> PlanDoc {
-    let value = json!({ "format": "rumek.plan/1", "pack": pack, "source": source });
+    chain(json!({ "pack": pack, "source": source }))
+}
+
+fn chain(mut value: Value) -> PlanDoc {
+    value["format"] = json!("rumek.plan/1");
     from_value(&value).expect("the bench's own plan reads")
+}
+
+/// Whole chains, each with what costs most to compute.
+fn chains() -> Vec<(&'static str, PlanDoc)> {
+    let glider = json!({ "chemistry": "lipo", "series": 6, "capacity_ah": 4, "balancer": "balance_lead" });
+    let battery = json!({ "chemistry": "lead_agm", "series": 6, "capacity_ah": 33, "start": { "soc": 0.3 } });
+    let lead = json!({ "awg": 14, "length_m": 1, "fuse_a": 15 });
+    let charger = json!({ "kind": "hobby_charger", "output_max_a": 8, "output_max_w": 120, "input_max_a": 12, "input_min_v": 11 });
+    vec![
+        (
+            "charger on a brick, leads, load",
+            chain(json!({ "pack": glider, "practice": "hurry", "charger": charger, "load": { "power_w": 10 },
+            "source": { "kind": "fixed_supply", "voltage_v": 19, "max_power_w": 90 }, "leads": { "input": lead, "output": lead } })),
+        ),
+        (
+            "charger on a field battery",
+            chain(json!({ "pack": glider, "charger": charger, "leads": { "input": lead },
+            "source": { "kind": "battery", "chemistry": "lead_agm", "series": 6, "capacity_ah": 60 } })),
+        ),
+        (
+            "lamp",
+            chain(json!({ "pack": battery, "charger": { "kind": "lamp", "lamp_rated_v": 12, "lamp_rated_w": 50 },
+            "source": { "kind": "fixed_supply", "voltage_v": 14.6, "max_current_a": 10 } })),
+        ),
+        (
+            "turned up by hand every half hour",
+            chain(json!({ "pack": battery, "visit_every_min": 30, "cut_off": { "low_v": 13, "high_v": 14.6 },
+            "source": { "kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 15, "max_current_a": 10 } })),
+        ),
+    ]
 }
 
 fn plans() -> Vec<(&'static str, PlanDoc)> {
@@ -27,7 +61,7 @@ fn plans() -> Vec<(&'static str, PlanDoc)> {
 
 fn whole_plans(c: &mut Criterion) {
     let mut group = c.benchmark_group("plan (bounds, what-ifs, checks)");
-    for (name, plan) in plans() {
+    for (name, plan) in plans().into_iter().chain(chains()) {
         group.bench_function(name, |b| b.iter(|| answer(black_box(&plan)).expect("it answers")));
     }
     group.finish();
@@ -35,16 +69,22 @@ fn whole_plans(c: &mut Criterion) {
 
 fn one_charge(c: &mut Criterion) {
     let mut group = c.benchmark_group("charge");
-    for (name, plan) in plans() {
+    for (name, plan) in plans().into_iter().chain(chains()) {
         let charge = rumek_core::answer::prepared(&plan).expect("it resolves");
         group.bench_function(name, |b| b.iter(|| black_box(&charge).simulate()));
     }
     group.finish();
 }
 
+fn sizes(c: &mut Criterion) {
+    let plan = chains().swap_remove(0).1;
+    let ask = SizingAskDoc { plan: Some(plan), done_in_min: Some(45.0), length_m: None };
+    c.bench_function("sizing", |b| b.iter(|| size(black_box(&ask)).expect("it answers")));
+}
+
 fn lines(c: &mut Criterion) {
     c.bench_function("quick line", |b| b.iter(|| quick_line::read(black_box("6S 4000 lipo, 30 V 5 A bench"))));
 }
 
-criterion_group!(benches, one_charge, whole_plans, lines);
+criterion_group!(benches, one_charge, whole_plans, sizes, lines);
 criterion_main!(benches);

@@ -1,20 +1,19 @@
 //! A plan answered: the one way through the core.
 
-use crate::chain::{Feed, LimitCode, LoadDraw};
-use crate::charge::{Charge, Model, Moment, Scale, Stops, simulate};
+use crate::chain::{LimitCode, Places, Terminals, Thevenin, each_limit};
+use crate::charge::{Charge, Fed, Model, Nudge, Scale, State, Stops, simulate};
 use crate::checks::{self, Situation};
 use crate::chemistry::Family;
 use crate::document::{
-    CellDoc, CurvePoint, DeliveredDoc, EndDoc, EndReason, LimitDoc, PinchDoc, Place, PlanDoc, Problems, RESULT_FORMAT,
-    ResultDoc, ResultSettingsDoc, StageDoc, StartResultDoc, TimeDoc,
+    CellDoc, CurvePoint, DeliveredDoc, EndDoc, EndReason, LimitDoc, NudgeDoc, PinchDoc, Place, PlanDoc, Problems,
+    RESULT_FORMAT, ResultDoc, ResultSettingsDoc, StartResultDoc, TimeDoc,
 };
 use crate::identify::{Identified, identify};
 use crate::pack::Pack;
 use crate::plan::{Plan, Resolved, resolve};
 use crate::settings::{Chosen, choose, empty_volts};
-use crate::source::Source;
-use crate::units::{Time, amps, seconds, trimmed};
-use crate::{steps, what_if};
+use crate::units::{Time, amps, seconds};
+use crate::{parallel, stages, steps, what_if};
 
 /// Answers a plan.
 ///
@@ -22,7 +21,7 @@ use crate::{steps, what_if};
 /// Everything wrong with the document, each problem with its JSON pointer.
 pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
     let Resolved { plan, document: resolved, assumed } = resolve(document)?;
-    let found = identify(&plan.pack, plan.start_assumed);
+    let found = identified(&plan);
     let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
     let case = Case { plan: &plan, found: &found, chosen: chosen.as_ref() };
     let charge = case.run(found.soc, Scale::NOMINAL);
@@ -30,7 +29,8 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
     let checks = checks::run(&situation);
     let refused = checks::refuses(&checks);
     let start = case.start(&charge);
-    let limits = case.limits(&charge);
+    let limits = case.limits();
+    let stages = stages::stages(&case, &charge, refused);
     let mut result = ResultDoc {
         format: RESULT_FORMAT.to_owned(),
         resolved,
@@ -40,10 +40,11 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
         time: TimeDoc::default(),
         delivered: DeliveredDoc::default(),
         end: EndDoc { soc: found.soc, after_s: 0.0, reason: EndReason::Refused, fill_voltage_v: None },
-        stages: case.stages(&charge, refused),
+        stages,
         limits,
         pinch: Vec::new(),
         what_if: Vec::new(),
+        verdict: None,
         nudges: Vec::new(),
         checks,
         steps: Vec::new(),
@@ -55,21 +56,36 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
     }
     if let (Some(source), Some(chosen)) = (&plan.source, &chosen) {
         result.settings = Some(case.settings(chosen, &charge));
-        result.steps = steps::steps(&plan, source, &found, chosen, &charge, &result.checks);
-        result.what_if = what_if::what_if(&case, chosen, &charge);
+        result.steps = {
+            let task = steps::Task { plan: &plan, source, found: &found, chosen, charge: &charge };
+            steps::steps(&task, &result.checks)
+        };
+        result.what_if = what_if::what_if(&case, source, chosen, &charge);
+        result.verdict = what_if::verdict(&case, chosen, &charge, &result.what_if);
+        result.nudges = charge.nudges.iter().map(nudge).collect();
     }
     result.time = case.times(&charge);
-    result.delivered = case.delivered(&charge);
+    result.delivered = case.delivered(&charge, result.stages.iter().map(|stage| stage.heat_wh).sum());
     result.end = EndDoc {
         soc: charge.end.soc,
         after_s: charge.end.t_s,
         reason: charge.reason,
         fill_voltage_v: (charge.reason == EndReason::Stalled).then(|| case.fill_voltage()).flatten(),
     };
-    result.pinch = pinch(&charge);
+    result.pinch = pinch(&charge, case.places());
     result.cells = case.cells(&charge);
-    result.curve = case.curve(&charge);
+    let chain: Vec<Place> = result.stages.iter().map(|stage| stage.at).collect();
+    result.curve = case.curve(&charge, &chain);
     Ok(result)
+}
+
+/// Where the pack stands; of unlike packs in parallel, where they stand once they have levelled.
+pub(crate) fn identified(plan: &Plan) -> Identified {
+    let mut found = identify(&plan.pack, plan.start_assumed);
+    if !plan.members.is_empty() {
+        parallel::level(&plan.members, &plan.pack, &mut found);
+    }
+    found
 }
 
 /// A plan resolved and ready, so that a benchmark can time the charge alone.
@@ -85,7 +101,7 @@ pub struct Prepared {
 /// As [`answer`].
 pub fn prepared(document: &PlanDoc) -> Result<Prepared, Problems> {
     let plan = resolve(document)?.plan;
-    let found = identify(&plan.pack, plan.start_assumed);
+    let found = identified(&plan);
     let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
     Ok(Prepared { plan, found, chosen })
 }
@@ -110,7 +126,7 @@ impl Case<'_> {
     /// Computes the charge from a state of charge.
     pub(crate) fn run(&self, soc: f64, scale: Scale) -> Charge {
         match self.chosen {
-            Some(chosen) => self.run_with(soc, scale, Some(&chosen.feed), &chosen.stops),
+            Some(chosen) => self.run_with(soc, scale, Some(self.fed(chosen)), &chosen.stops),
             None => {
                 let stops = Stops {
                     goal_soc: 0.0,
@@ -118,6 +134,7 @@ impl Case<'_> {
                     taper_a: None,
                     give_up_a: 1e-6,
                     stop_v: None,
+                    cut_off_v: None,
                     limit_s: self.plan.settings.time_limit_h.map(|h| h * 3600.0),
                     empty_v: empty_volts(&self.plan.pack),
                 };
@@ -126,9 +143,18 @@ impl Case<'_> {
         }
     }
 
-    pub(crate) fn run_with(&self, soc: f64, scale: Scale, feed: Option<&Feed>, stops: &Stops) -> Charge {
-        let model = Model::new(&self.plan.pack, &self.found.offsets, feed.is_some(), scale);
-        simulate(&model, soc, feed, self.plan.load, stops)
+    /// What is before the pack, as it was chosen.
+    pub(crate) fn fed<'b>(&'b self, chosen: &'b Chosen) -> Fed<'b> {
+        Fed {
+            feed: &chosen.built.feed,
+            battery: self.plan.source.as_ref().and_then(|source| source.battery.as_ref()),
+            nudge: chosen.nudge.as_ref(),
+        }
+    }
+
+    pub(crate) fn run_with(&self, soc: f64, scale: Scale, fed: Option<Fed<'_>>, stops: &Stops) -> Charge {
+        let model = Model::new(&self.plan.pack, &self.found.offsets, fed.is_some(), scale);
+        simulate(&model, soc, fed, self.plan.load, stops)
     }
 
     fn start(&self, charge: &Charge) -> StartResultDoc {
@@ -145,17 +171,30 @@ impl Case<'_> {
 
     fn settings(&self, chosen: &Chosen, charge: &Charge) -> ResultSettingsDoc {
         let expect_a = charge.moments.first().map_or(0.0, |m| m.current_a + self.plan.load.current_a(m.pack_v));
+        let current_a = chosen.current_a();
+        let nothing_holds = !current_a.is_finite();
         ResultSettingsDoc {
             voltage_v: significant(chosen.wanted_v),
             dial_voltage_v: significant(chosen.dial_v),
-            current_a: significant(chosen.feed.current_a),
+            shown_voltage_v: significant(chosen.shown_v),
+            voltage_at: chosen.built.voltage_at,
+            current_a: significant(if nothing_holds { expect_a } else { current_a }),
+            shown_current_a: significant(if nothing_holds { expect_a } else { chosen.shown_a }),
+            current_at: chosen.built.current_at,
             expect_a: significant(expect_a),
             stop_current_a: chosen.stops.taper_a.filter(|_| !chosen.stops.ends_at_goal).map(significant),
             time_limit_h: chosen.stops.limit_s.map(|s| significant(s / 3600.0)),
             stop_voltage_v: chosen.stops.stop_v,
             stop_charge_ah: chosen.stop_charge_ah.map(significant),
             float_voltage_v: chosen.float_v.map(significant),
-            current_limited_by: chosen.feed.current_code,
+            input_limit_a: chosen.input_limit_a,
+            source_voltage_v: self
+                .plan
+                .charger
+                .as_ref()
+                .and(self.plan.source.as_ref())
+                .and_then(|source| source.dials_voltage().then(|| significant(chosen.built.feed.supply.open_v))),
+            current_limited_by: chosen.built.feed.current_code,
         }
     }
 
@@ -192,106 +231,54 @@ impl Case<'_> {
         }
     }
 
-    fn efficiency(&self) -> f64 {
-        self.plan.source.as_ref().map_or(1.0, |source| source.efficiency)
-    }
-
-    fn delivered(&self, charge: &Charge) -> DeliveredDoc {
+    fn delivered(&self, charge: &Charge, heat_wh: f64) -> DeliveredDoc {
         let wh = |joules: f64| joules / 3600.0;
-        let mains_wh = if self.plan.source.is_some() { wh(charge.source_j) / self.efficiency() } else { 0.0 };
-        let pack_heat_wh = wh(charge.pack_heat_j);
+        let walled = self.plan.source.as_ref().filter(|source| source.battery.is_none());
+        let mains_wh = walled.map_or(0.0, |source| wh(charge.flowed.source_w) / source.efficiency);
         DeliveredDoc {
             charge_ah: charge.charge_as / 3600.0,
             energy_wh: wh(charge.pack_j),
-            source_wh: wh(charge.source_j),
+            source_wh: wh(charge.flowed.source_w),
             mains_wh,
-            heat_wh: pack_heat_wh + mains_wh - wh(charge.source_j),
-            pack_heat_wh,
+            heat_wh,
+            pack_heat_wh: wh(charge.pack_heat_j),
             cost: self.plan.price_per_kwh.map(|price| price * mains_wh / 1000.0),
         }
     }
 
-    /// The chain, source first; nothing heats while the settings are withheld.
-    fn stages(&self, charge: &Charge, refused: bool) -> Vec<StageDoc> {
-        let pack = &self.plan.pack;
-        let heat_wh = |joules: f64| if refused { 0.0 } else { joules / 3600.0 };
-        let pack_stage = StageDoc {
-            at: Place::Pack,
-            label: pack.name.clone().unwrap_or_else(|| format!("{} pack", pack.profile.name)),
-            rating: pack.rating(),
-            heat_wh: heat_wh(charge.pack_heat_j),
-        };
-        let source_stage = self.plan.source.as_ref().map(|source| StageDoc {
-            at: Place::Source,
-            label: source.name.clone().unwrap_or_else(|| source.kind_name().to_owned()),
-            rating: source.describe(),
-            heat_wh: heat_wh(charge.source_j * (1.0 / source.efficiency - 1.0)),
-        });
-        source_stage.into_iter().chain([pack_stage]).chain(self.load_stage()).collect()
+    fn places(&self) -> Places {
+        let nowhere = Places { dial: Place::Source, lead: Place::OutputLead };
+        self.chosen.map_or(nowhere, Chosen::places)
     }
 
-    fn load_stage(&self) -> Option<StageDoc> {
-        let rating = match self.plan.load {
-            LoadDraw::None => return None,
-            LoadDraw::CurrentA(a) => format!("{} A", trimmed(a, 2)),
-            LoadDraw::PowerW { watts, .. } => format!("{} W", trimmed(watts, 1)),
-        };
-        Some(StageDoc { at: Place::Load, label: "Load".to_owned(), rating, heat_wh: 0.0 })
+    /// The pack before anything flows.
+    fn now(&self) -> Thevenin {
+        Model::new(&self.plan.pack, &self.found.offsets, self.chosen.is_some(), Scale::NOMINAL)
+            .now(&State::rested(self.found.soc))
     }
 
-    /// Every finite limit at the first moment as amps at the pack's terminals, the least first.
-    fn limits(&self, charge: &Charge) -> Vec<LimitDoc> {
+    /// Every finite limit at the first moment as amps at the pack's terminals, each alone, the least first.
+    fn limits(&self) -> Vec<LimitDoc> {
         let Some(chosen) = self.chosen else {
             return Vec::new();
         };
-        let doc = |(limit, current_a): (LimitCode, f64)| LimitDoc { limit, at: limit.place(), current_a };
-        let mut limits: Vec<LimitDoc> = chosen.currents.iter().copied().map(doc).collect();
-        let first_v = charge.moments.first().map_or(self.found.rest_v, |m| m.pack_v);
-        if chosen.feed.power_w.is_finite() {
-            limits.push(doc((LimitCode::SourcePower, chosen.feed.power_w / first_v.max(0.1))));
+        let terminals = Terminals::new(self.now(), self.plan.load);
+        let mut limits: Vec<(LimitCode, f64)> = chosen.currents.clone();
+        let mut each = |code: LimitCode, a: f64| {
+            if a.is_finite() && !limits.iter().any(|(known, _)| *known == code) {
+                limits.push((code, a.max(0.0)));
+            }
+        };
+        for (code, watts) in &chosen.built.powers {
+            each(*code, terminals.at_power(*watts, chosen.built.feed.power_ohm));
         }
-        limits.push(doc((chosen.feed.voltage_code, chosen.inrush_a.max(0.0))));
-        limits.sort_by(|a, b| a.current_a.total_cmp(&b.current_a));
-        limits
+        each_limit(&terminals, &chosen.built.feed, &mut each);
+        limits.sort_by(|a, b| a.1.total_cmp(&b.1));
+        let places = chosen.places();
+        limits.into_iter().map(|(limit, current_a)| LimitDoc { limit, at: places.of(limit), current_a }).collect()
     }
 
-    /// What each stage could deliver at the pack at a moment, A; of a load, what it draws.
-    fn stage_amps(&self, moment: &Moment) -> Vec<f64> {
-        let load_a = self.plan.load.current_a(moment.pack_v);
-        let Some(chosen) = self.chosen else {
-            return vec![-moment.current_a, load_a];
-        };
-        let total_a = moment.current_a + load_a;
-        let least = |place: Place| {
-            chosen
-                .currents
-                .iter()
-                .filter(|(code, _)| code.place() == place)
-                .map(|(_, a)| *a)
-                .fold(f64::INFINITY, f64::min)
-        };
-        let mut source_a = least(Place::Source).min(chosen.feed.power_w / moment.pack_v.max(0.1));
-        let mut pack_a = least(Place::Pack);
-        if !self.plan.source.as_ref().is_some_and(Source::dials_current) {
-            // Nothing is dialled for the pack: its rating stands beside what the load takes.
-            pack_a += load_a.max(total_a);
-        }
-        match moment.limit {
-            LimitCode::SetVoltage => pack_a = total_a,
-            LimitCode::SourceVoltage => source_a = total_a,
-            _ => {}
-        }
-        if !pack_a.is_finite() {
-            pack_a = source_a.max(total_a);
-        }
-        if !source_a.is_finite() {
-            source_a = pack_a.max(total_a);
-        }
-        let teed = (self.plan.load != LoadDraw::None).then_some(load_a);
-        [source_a, pack_a].into_iter().chain(teed).collect()
-    }
-
-    fn curve(&self, charge: &Charge) -> Vec<CurvePoint> {
+    fn curve(&self, charge: &Charge, chain: &[Place]) -> Vec<CurvePoint> {
         charge
             .moments
             .iter()
@@ -302,7 +289,7 @@ impl Case<'_> {
                 power_w: significant(m.pack_v * m.current_a),
                 soc: significant(m.soc),
                 limit: m.limit,
-                stage_a: self.stage_amps(m).into_iter().map(significant).collect(),
+                stage_a: stages::amps(self, chain, m).into_iter().map(significant).collect(),
             })
             .collect()
     }
@@ -356,20 +343,29 @@ pub(crate) fn end_voltages(pack: &Pack, found: &Identified, charge: &Charge) -> 
 }
 
 /// Which limit binds when.
-fn pinch(charge: &Charge) -> Vec<PinchDoc> {
+fn pinch(charge: &Charge, places: Places) -> Vec<PinchDoc> {
     let mut spans: Vec<PinchDoc> = Vec::new();
     for pair in charge.moments.windows(2) {
         let (from, to) = (&pair[0], &pair[1]);
         match spans.last_mut() {
             Some(span) if span.limit == from.limit => span.to_s = to.t_s,
-            _ => spans.push(PinchDoc { from_s: from.t_s, to_s: to.t_s, limit: from.limit, at: from.limit.place() }),
+            _ => spans.push(PinchDoc { from_s: from.t_s, to_s: to.t_s, limit: from.limit, at: places.of(from.limit) }),
         }
     }
     spans
 }
 
+fn nudge(nudge: &Nudge) -> NudgeDoc {
+    NudgeDoc {
+        at_s: significant(nudge.at_s),
+        set_voltage_v: nudge.duty.is_none().then(|| significant(nudge.set_v)),
+        duty: nudge.duty.map(significant),
+        current_a: significant(nudge.current_a),
+    }
+}
+
 /// A number to six significant digits.
-fn significant(value: f64) -> f64 {
+pub(crate) fn significant(value: f64) -> f64 {
     if value == 0.0 || !value.is_finite() {
         return value;
     }

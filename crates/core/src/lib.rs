@@ -7,19 +7,27 @@
 pub mod answer;
 pub mod chain;
 mod charge;
+mod charger;
 pub mod checks;
 pub mod chemistry;
 pub mod document;
+mod feed;
 mod identify;
+mod lead;
+mod meter;
 pub mod pack;
+mod parallel;
 mod plan;
 mod problems;
 pub mod quick_line;
 mod settings;
+mod sizing;
 mod source;
+mod stages;
 mod steps;
 pub mod units;
 mod what_if;
 
 pub use answer::answer;
-pub use plan::{check_pack, check_source};
+pub use plan::{check_charger, check_lead, check_pack, check_source};
+pub use sizing::size;

@@ -27,6 +27,7 @@ pub(crate) struct Pack {
     pub(crate) rated: Option<ElectricCurrent>,
     pub(crate) bms_max: Option<ElectricCurrent>,
     pub(crate) balanced: bool,
+    pub(crate) balancer: Balancer,
     pub(crate) balance_current: Option<ElectricCurrent>,
     pub(crate) temperature: ThermodynamicTemperature,
     pub(crate) label_cycle: Option<[ElectricPotential; 2]>,
@@ -34,6 +35,12 @@ pub(crate) struct Pack {
     pub(crate) start: Start,
     pub(crate) goal: Goal,
     pub(crate) mark: Option<PackMark>,
+    /// Where capacitors differ: how much smaller the smallest may be than the mean, 0…1.
+    pub(crate) smaller: f64,
+    /// Where a built-in or external balancer starts, V a cell.
+    pub(crate) balance_start_v: Option<f64>,
+    /// Where unlike packs share the current: the share of the summed rates that the worst of them allows, 0…1.
+    pub(crate) uneven: f64,
 }
 
 /// What is known of where the pack starts.
@@ -147,8 +154,8 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
     let resistance_mohm = check.within("resistance_mohm", doc.resistance_mohm, 0.001, 1e6);
     let temperature_c = check.within("temperature_c", doc.temperature_c, -60.0, 100.0).unwrap_or(20.0);
     let balance_current = check.within("balance_current_a", doc.balance_current_a, 0.001, 100.0);
-    check.within("balance_start_v", doc.balance_start_v, 0.5, 5.0);
-    check.within("capacitance_spread", doc.capacitance_spread, 0.0, 0.9);
+    let balance_start_v = check.within("balance_start_v", doc.balance_start_v, 0.5, 5.0);
+    let spread = check.within("capacitance_spread", doc.capacitance_spread, 0.0, 0.9);
     let bms_max = doc.bms.as_ref().and_then(|bms| check.within("bms/max_charge_a", bms.max_charge_a, 0.001, 10_000.0));
     let start = start(doc.start.as_ref(), series, &mut check);
     let goal = goal(doc, &mut check);
@@ -187,6 +194,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
         bms_max: bms_max.map(|a| amps(a * n)),
         balanced: doc.bms.as_ref().and_then(|b| b.balances).unwrap_or(false)
             || matches!(balancer, Balancer::External | Balancer::BuiltIn),
+        balancer,
         balance_current: balance_current.map(amps),
         temperature: celsius(temperature_c),
         label_cycle,
@@ -194,6 +202,9 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
         start,
         goal,
         mark: doc.mark,
+        smaller: spread.unwrap_or(0.0) / 2.0,
+        balance_start_v,
+        uneven: 1.0,
         profile,
     })
 }

@@ -1,27 +1,60 @@
 //! A plan ready to be computed: its defaults filled in, its fields checked.
 
 use crate::chain::LoadDraw;
+use crate::charger::{self, Charger};
+use crate::chemistry::Chemistry;
 use crate::document::{
-    AcceptedDoc, Balancer, GoalDoc, GoalKind, LastUse, Overload, PLAN_FORMAT, PackDoc, PlanDoc, Practice, Problems,
-    SettingsDoc, SourceDoc, SourceKind, StartDoc,
+    AcceptedDoc, Balancer, ChargerDoc, ChargerKind, FuseAt, GoalDoc, GoalKind, LastUse, LeadDoc, Overload, PLAN_FORMAT,
+    PackDoc, PlanDoc, Practice, Problems, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology, TransformerType,
 };
+use crate::lead::{self, Lead};
+use crate::meter::{self, Correction};
 use crate::pack::{self, Pack};
+use crate::parallel::{self, Member};
 use crate::problems::Checked;
-use crate::source::{self, Source};
+use crate::source::{self, Source, usual_regulation};
 use crate::units::{in_amp_hours, in_ohms};
 
 /// A question in domain terms.
 #[derive(Clone, Debug)]
 pub(crate) struct Plan {
     pub(crate) practice: Practice,
+    /// All packs in parallel taken together.
     pub(crate) pack: Pack,
+    /// Unlike packs in parallel, the plan's own first; empty where there are none.
+    pub(crate) members: Vec<Member>,
     pub(crate) source: Option<Source>,
+    pub(crate) charger: Option<Charger>,
+    /// Source to charger.
+    pub(crate) input: Option<Lead>,
+    /// To the pack.
+    pub(crate) output: Option<Lead>,
+    pub(crate) cut_off: Option<CutOff>,
+    /// The plan's own first, then what stands with the devices.
+    pub(crate) corrections: Vec<Correction>,
     pub(crate) load: LoadDraw,
     pub(crate) settings: SettingsDoc,
+    pub(crate) visit_every_s: Option<f64>,
+    pub(crate) mains: Option<Mains>,
     pub(crate) price_per_kwh: Option<f64>,
     pub(crate) acceptances: Vec<AcceptedDoc>,
     /// Whether the start was a guess.
     pub(crate) start_assumed: bool,
+}
+
+/// A voltage cut-off relay: closes below `low_v`, opens above `high_v`, V at the pack.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct CutOff {
+    pub(crate) low_v: f64,
+    pub(crate) high_v: f64,
+    pub(crate) error_v: f64,
+}
+
+/// The outlet's circuit.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Mains {
+    pub(crate) voltage_v: f64,
+    pub(crate) circuit_a: f64,
 }
 
 /// A plan, its document with every default filled in, and the pointers of what was not said.
@@ -92,6 +125,28 @@ pub fn check_source(given: &SourceDoc) -> Result<(), Problems> {
     problems.into_result(())
 }
 
+/// Checks a charger by itself, as it stands among the gear.
+///
+/// # Errors
+/// Every field that is missing, out of range or not meant for its kind.
+pub fn check_charger(given: &ChargerDoc) -> Result<(), Problems> {
+    let mut charger = given.clone();
+    fill_charger(&mut charger, &mut Vec::new());
+    let mut problems = Problems::default();
+    charger::read(&charger, "", &mut problems);
+    problems.into_result(())
+}
+
+/// Checks a lead by itself, as it stands among the gear.
+///
+/// # Errors
+/// Every field that is missing or out of range.
+pub fn check_lead(given: &LeadDoc) -> Result<(), Problems> {
+    let mut problems = Problems::default();
+    lead::read(given, "", &mut problems);
+    problems.into_result(())
+}
+
 fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
     fill(&mut doc.practice, Practice::Standard, "/practice", assumed);
     fill(&mut doc.ambient_c, 20.0, "/ambient_c", assumed);
@@ -101,6 +156,24 @@ fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
     }
     if let Some(source) = &mut doc.source {
         fill_source(source, assumed);
+    }
+    if let Some(charger) = &mut doc.charger {
+        fill_charger(charger, assumed);
+    }
+    if let Some(leads) = &mut doc.leads {
+        // A battery can feed a fault: the fuse belongs to the battery's end.
+        let battery = doc.source.as_ref().is_some_and(|source| source.kind == Some(SourceKind::Battery));
+        let input_end = if battery { FuseAt::Source } else { FuseAt::Pack };
+        for (lead, end, name) in [(&mut leads.input, input_end, "input"), (&mut leads.output, FuseAt::Pack, "output")] {
+            if let Some(lead) = lead
+                && lead.fuse_a.is_some()
+            {
+                fill(&mut lead.fuse_at, end, &format!("/leads/{name}/fuse_at"), assumed);
+            }
+        }
+    }
+    if let Some(cut_off) = &mut doc.cut_off {
+        fill(&mut cut_off.error_v, 0.1, "/cut_off/error_v", assumed);
     }
 }
 
@@ -113,7 +186,11 @@ fn fill_pack(pack: &mut PackDoc, ambient_c: f64, assumed: &mut Vec<String>) {
     if pack.start.as_ref() == Some(&empty_start) {
         pack.start = None;
     }
-    let supercap = pack.chemistry == Some(crate::chemistry::Chemistry::Supercap);
+    let supercap = pack.chemistry == Some(Chemistry::Supercap);
+    if supercap {
+        let spread = if pack.series == Some(1) { 0.0 } else { 0.2 };
+        fill(&mut pack.capacitance_spread, spread, "/pack/capacitance_spread", assumed);
+    }
     let start = StartDoc { soc: Some(if supercap { 0.0 } else { 0.2 }), ..StartDoc::default() };
     fill(&mut pack.start, start, "/pack/start", assumed);
     if let Some(start) = &mut pack.start
@@ -125,17 +202,85 @@ fn fill_pack(pack: &mut PackDoc, ambient_c: f64, assumed: &mut Vec<String>) {
 }
 
 fn fill_source(source: &mut SourceDoc, assumed: &mut Vec<String>) {
-    let bench = source.kind == Some(SourceKind::BenchSupply);
-    let overload = if bench { Overload::ConstantCurrent } else { Overload::Hiccup };
+    let Some(kind) = source.kind else {
+        return;
+    };
+    let overload = match kind {
+        SourceKind::BenchSupply | SourceKind::RegulatedPort | SourceKind::Mains => Overload::ConstantCurrent,
+        SourceKind::FixedSupply | SourceKind::AdjustableSupply => Overload::Hiccup,
+        SourceKind::WallAdapter | SourceKind::TransformerRectifier | SourceKind::Battery => Overload::Unprotected,
+    };
     fill(&mut source.overload, overload, "/source/overload", assumed);
     let headroom = if source.overload == Some(Overload::ConstantCurrent) { 1.0 } else { 0.9 };
     fill(&mut source.headroom, headroom, "/source/headroom", assumed);
-    fill(&mut source.efficiency, 0.87, "/source/efficiency", assumed);
+    // What comes out of a battery or the wall is not converted before it is counted.
+    let efficiency = if matches!(kind, SourceKind::Battery | SourceKind::Mains) { 1.0 } else { 0.87 };
+    fill(&mut source.efficiency, efficiency, "/source/efficiency", assumed);
     fill(&mut source.units, 1, "/source/units", assumed);
-    if bench {
-        fill(&mut source.min_voltage_v, 0.0, "/source/min_voltage_v", assumed);
-        fill(&mut source.voltage_step_v, 0.01, "/source/voltage_step_v", assumed);
+    match kind {
+        SourceKind::BenchSupply => {
+            fill(&mut source.min_voltage_v, 0.0, "/source/min_voltage_v", assumed);
+            fill(&mut source.voltage_step_v, 0.01, "/source/voltage_step_v", assumed);
+        }
+        SourceKind::AdjustableSupply => fill(&mut source.voltage_step_v, 0.05, "/source/voltage_step_v", assumed),
+        SourceKind::WallAdapter => {
+            if let Some(v) = source.voltage_v {
+                fill(&mut source.open_circuit_v, (v * 135.0).round() / 100.0, "/source/open_circuit_v", assumed);
+            }
+        }
+        SourceKind::TransformerRectifier => {
+            fill(&mut source.r#type, TransformerType::Unknown, "/source/type", assumed);
+            fill(&mut source.smoothing_uf, 4700.0, "/source/smoothing_uf", assumed);
+            fill(&mut source.mains_hz, 50.0, "/source/mains_hz", assumed);
+            if let (None, Some(va)) = (source.open_vac, source.rated_va) {
+                fill(&mut source.regulation, usual_regulation(va), "/source/regulation", assumed);
+            }
+        }
+        SourceKind::Battery => {
+            let reserve = match source.chemistry {
+                Some(Chemistry::LeadAgm | Chemistry::LeadGel | Chemistry::LeadFlooded) => 0.5,
+                Some(Chemistry::Supercap) => 0.25,
+                _ => 0.1,
+            };
+            fill(&mut source.soc, 1.0, "/source/soc", assumed);
+            fill(&mut source.reserve_soc, reserve, "/source/reserve_soc", assumed);
+        }
+        SourceKind::FixedSupply | SourceKind::RegulatedPort | SourceKind::Mains => {}
     }
+}
+
+fn fill_charger(charger: &mut ChargerDoc, assumed: &mut Vec<String>) {
+    let Some(kind) = charger.kind else {
+        return;
+    };
+    match kind {
+        ChargerKind::HobbyCharger | ChargerKind::SmartCharger => {
+            fill(&mut charger.topology, Topology::BuckBoost, "/charger/topology", assumed);
+            let auto = kind == ChargerKind::SmartCharger;
+            fill(&mut charger.auto_voltage, auto, "/charger/auto_voltage", assumed);
+            fill(&mut charger.channels_in_use, 1, "/charger/channels_in_use", assumed);
+        }
+        ChargerKind::DcDc => {
+            if charger.topology == Some(Topology::Buck) {
+                fill(&mut charger.dropout_v, 1.5, "/charger/dropout_v", assumed);
+            }
+            // A module without a current knob fails when taken for one with it, not the other way.
+            fill(&mut charger.has_cc, false, "/charger/has_cc", assumed);
+            fill(&mut charger.has_cv, true, "/charger/has_cv", assumed);
+        }
+        ChargerKind::LinearModule => {
+            fill(&mut charger.topology, Topology::Linear, "/charger/topology", assumed);
+            fill(&mut charger.dropout_v, 0.3, "/charger/dropout_v", assumed);
+            fill(&mut charger.rated_w, 1.2, "/charger/rated_w", assumed);
+            fill(&mut charger.output_max_v, 4.2, "/charger/output_max_v", assumed);
+        }
+        ChargerKind::Lamp => fill(&mut charger.lamps_in_parallel, 1, "/charger/lamps_in_parallel", assumed),
+        ChargerKind::Pwm | ChargerKind::Resistor => {}
+    }
+    if kind.may_switch() {
+        fill(&mut charger.efficiency, 0.87, "/charger/efficiency", assumed);
+    }
+    fill(&mut charger.diode_drop_v, 0.0, "/charger/diode_drop_v", assumed);
 }
 
 fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
@@ -143,10 +288,9 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
         let said = doc.format.as_deref().unwrap_or("nothing");
         problems.add("/format", format!("the format says {said}"), PLAN_FORMAT);
     }
-    not_yet(doc, problems);
     let mut check = Checked::new("", problems);
     check.within("ambient_c", doc.ambient_c, -60.0, 80.0);
-    check.within("visit_every_min", doc.visit_every_min, 1.0, 10_080.0);
+    let visit_every_s = check.within("visit_every_min", doc.visit_every_min, 1.0, 10_080.0).map(|min| min * 60.0);
     let price_per_kwh = check.within("price_per_kwh", doc.price_per_kwh, 0.0, 1e4);
     let load = load(doc, &mut check);
     let settings = settings(doc, &mut check);
@@ -156,15 +300,33 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     if doc.source.is_none() && doc.load.is_none() {
         check.add("source", "nothing feeds the pack and nothing draws from it", "a source, a load or both");
     }
+    if doc.source.is_none() && doc.charger.is_some() {
+        check.add("source", "nothing feeds the charger", "a source; mains where it plugs into the wall");
+    }
+    if doc.source.as_ref().is_some_and(|source| source.kind == Some(SourceKind::Mains))
+        && !doc.charger.as_ref().and_then(|charger| charger.kind).is_some_and(ChargerKind::may_switch)
+    {
+        check.add("charger", "the wall charges nothing by itself", "a hobby_charger, smart_charger or dc_dc on it");
+    }
     let acceptances = acceptances(doc, &mut check);
+    let cut_off = cut_off(doc, &mut check);
+    let mains = mains(doc, &mut check);
     let pack = doc.pack.as_ref().and_then(|pack| pack::read(pack, "/pack", problems));
     let source = doc.source.as_ref().map(|source| source::read(source, "/source", problems));
-    let source = match source {
-        Some(None) => return None,
-        Some(read) => read,
-        None => None,
-    };
-    let pack = pack?;
+    let charger = doc.charger.as_ref().map(|charger| charger::read(charger, "/charger", problems));
+    let leads = doc.leads.clone().unwrap_or_default();
+    let input = leads.input.as_ref().map(|lead| lead::read(lead, "/leads/input", problems));
+    let output = leads.output.as_ref().map(|lead| lead::read(lead, "/leads/output", problems));
+    let mut corrections = meter::read(doc.meters.as_deref().unwrap_or_default(), "/meters", None, problems);
+    let mut pack = pack?;
+    let members = parallel::join(doc.other_packs.as_deref().unwrap_or_default(), &mut pack, problems);
+    let source = whole(source)?;
+    let charger = whole(charger)?;
+    // A charger on the balance lead levels the cells.
+    let levels = charger.as_ref().is_some_and(|charger| charger.kind == ChargerKind::HobbyCharger);
+    pack.balanced |= levels && pack.balancer == Balancer::BalanceLead;
+    corrections.extend(source.iter().flat_map(|source| source.corrections.iter().copied()));
+    corrections.extend(charger.iter().flat_map(|charger| charger.corrections.iter().copied()));
     let half_v = 0.5 * pack.profile.nominal_v * f64::from(pack.series);
     Some(Plan {
         practice: doc.practice.unwrap_or(Practice::Standard),
@@ -174,43 +336,48 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
             other => other,
         },
         pack,
+        members,
         source,
+        charger,
+        input: whole(input)?,
+        output: whole(output)?,
+        cut_off,
+        corrections,
         settings,
+        visit_every_s,
+        mains,
         price_per_kwh,
         acceptances,
         start_assumed: false,
     })
 }
 
-/// Parts of the format that are not computed yet are refused, never silently ignored.
-fn not_yet(doc: &PlanDoc, problems: &mut Problems) {
-    let leads = doc.leads.clone().unwrap_or_default();
-    let present = |value: &Option<serde_json::Value>| value.is_some();
-    let filled = |list: &Option<Vec<serde_json::Value>>| list.as_ref().is_some_and(|l| !l.is_empty());
-    for (pointer, given) in [
-        ("/other_packs", filled(&doc.other_packs)),
-        ("/charger", present(&doc.charger)),
-        ("/leads/input", present(&leads.input)),
-        ("/leads/output", present(&leads.output)),
-        ("/cut_off", present(&doc.cut_off)),
-        ("/meters", filled(&doc.meters)),
-        ("/visit_every_min", doc.visit_every_min.is_some() && !holds_current(doc)),
-        ("/mains", present(&doc.mains)),
-        ("/settings/input_limit_a", doc.settings.as_ref().is_some_and(|s| s.input_limit_a.is_some())),
-    ] {
-        if given {
-            problems.add(
-                pointer,
-                "this version computes a pack straight on its supply and would have to ignore this",
-                "leave it out",
-            );
-        }
+/// What was read of a part that may be absent; `None` where it is there and wrong.
+fn whole<T>(read: Option<Option<T>>) -> Option<Option<T>> {
+    match read {
+        Some(None) => None,
+        Some(part) => Some(part),
+        None => Some(None),
     }
 }
 
-/// Whether nobody has to come by and turn a knob.
-fn holds_current(doc: &PlanDoc) -> bool {
-    doc.source.as_ref().is_none_or(|source| source.overload.is_some_and(Overload::limits_current))
+fn cut_off(doc: &PlanDoc, check: &mut Checked<'_>) -> Option<CutOff> {
+    let relay = doc.cut_off.as_ref()?;
+    let low_v = check.within("cut_off/low_v", relay.low_v, 0.1, 1000.0);
+    let low_v = check.required("cut_off/low_v", low_v, "the voltage it closes below, 0.1 to 1000 V");
+    let high_v = check.within("cut_off/high_v", relay.high_v, low_v.unwrap_or(0.1), 1000.0);
+    let high_v = check.required("cut_off/high_v", high_v, "the voltage it opens above, low_v to 1000 V");
+    let error_v = check.within("cut_off/error_v", relay.error_v, 0.0, 20.0);
+    Some(CutOff { low_v: low_v?, high_v: high_v?, error_v: error_v? })
+}
+
+fn mains(doc: &PlanDoc, check: &mut Checked<'_>) -> Option<Mains> {
+    let mains = doc.mains.as_ref()?;
+    let voltage_v = check.within("mains/voltage_v", mains.voltage_v, 80.0, 500.0);
+    let voltage_v = check.required("mains/voltage_v", voltage_v, "80 to 500 V rms");
+    let circuit_a = check.within("mains/circuit_a", mains.circuit_a, 1.0, 200.0);
+    let circuit_a = check.required("mains/circuit_a", circuit_a, "what its breaker allows, 1 to 200 A");
+    Some(Mains { voltage_v: voltage_v?, circuit_a: circuit_a? })
 }
 
 fn load(doc: &PlanDoc, check: &mut Checked<'_>) -> LoadDraw {
@@ -242,6 +409,15 @@ fn settings(doc: &PlanDoc, check: &mut Checked<'_>) -> SettingsDoc {
     check.within("settings/stop_current_a", given.stop_current_a, 0.0001, 10_000.0);
     check.within("settings/stop_voltage_v", given.stop_voltage_v, 0.1, 1000.0);
     check.within("settings/time_limit_h", given.time_limit_h, 0.01, 480.0);
+    check.within("settings/input_limit_a", given.input_limit_a, 0.05, 1000.0);
+    let kind = doc.charger.as_ref().and_then(|charger| charger.kind);
+    if given.input_limit_a.is_some() && !matches!(kind, Some(ChargerKind::HobbyCharger | ChargerKind::SmartCharger)) {
+        check.add(
+            "settings/input_limit_a",
+            "nothing here has an input limit to set",
+            "a hobby_charger or smart_charger",
+        );
+    }
     given
 }
 

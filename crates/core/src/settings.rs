@@ -1,21 +1,22 @@
 //! What to dial: the charge voltage, the current and its cause, and where to stop.
 
-use crate::chain::{Feed, LimitCode, LoadDraw};
-use crate::charge::{Model, Scale, Stops};
+use crate::chain::{LimitCode, Places};
+use crate::charge::{Model, NudgeRule, Scale, Stops};
 use crate::chemistry::{Family, Profile};
-use crate::document::{PackMark, Practice};
+use crate::document::{MeterAt, MeterQuantity, PackMark, Place, Practice};
+use crate::feed::{self, Built, Control};
 use crate::identify::{Identified, bounds};
 use crate::pack::{Goal, Pack};
 use crate::plan::Plan;
 use crate::source::Source;
-use crate::units::{CRate, in_amp_hours, in_amps, in_celsius, in_volts, in_watts, volts};
+use crate::units::{CRate, in_amp_hours, in_amps, in_celsius, in_volts};
 
 /// The settings of a charge and how they came about.
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) struct Chosen {
     /// The charge voltage wanted, V.
     pub(crate) wanted_v: f64,
-    /// What the supply is set to: the wanted voltage within its window and step, V.
+    /// What the regulating stage is set to, or reaches where nothing can be set, V.
     pub(crate) dial_v: f64,
     /// What the practice and the goal ask for, V.
     pub(crate) recommended_v: f64,
@@ -25,7 +26,9 @@ pub(crate) struct Chosen {
     pub(crate) ceiling_v: f64,
     /// Current limits, A in total, the least first.
     pub(crate) currents: Vec<(LimitCode, f64)>,
-    pub(crate) feed: Feed,
+    /// What the chain before the pack does, and how it is regulated.
+    pub(crate) built: Built,
+    pub(crate) nudge: Option<NudgeRule>,
     pub(crate) stops: Stops,
     /// Ends by counted charge: this much, Ah.
     pub(crate) stop_charge_ah: Option<f64>,
@@ -34,6 +37,24 @@ pub(crate) struct Chosen {
     pub(crate) inrush_a: f64,
     /// A foldback supply that starts folded back.
     pub(crate) folded: bool,
+    /// What the display shows at `dial_v`, V.
+    pub(crate) shown_v: f64,
+    /// What the display shows at the set current, A.
+    pub(crate) shown_a: f64,
+    /// What the charger's own input limit is set to, A.
+    pub(crate) input_limit_a: Option<f64>,
+}
+
+impl Chosen {
+    /// Which stages the limits belong to.
+    pub(crate) fn places(&self) -> Places {
+        self.built.places
+    }
+
+    /// The current that is set, or that holds, A in total.
+    pub(crate) fn current_a(&self) -> f64 {
+        self.built.feed.current_a
+    }
 }
 
 /// Works out the settings of a plan with a source.
@@ -52,27 +73,14 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         .then(|| highest_cell_full(pack, found, &model, level_v, stop_a.unwrap_or(0.0)))
         .flatten();
     let wanted_v = lowered.map_or(level_v, |(v, _)| v.min(level_v));
-    let dial_v = dial_voltage(source, wanted_v);
-    let short = dial_v < wanted_v - f64::max(2.0 * in_volts(source.step), 0.002 * wanted_v);
-    let voltage_code = if short { LimitCode::SourceVoltage } else { LimitCode::SetVoltage };
 
     let now = model.now(&crate::charge::State::rested(found.soc));
-    let inrush_a = (dial_v - now.e_v) / now.r_ohm + plan.load.current_a(found.rest_v);
-    let mut currents = current_limits(plan, source, recommended_a, dial_v);
-    let folded = source
-        .folded_back()
-        .is_some_and(|_| source.current_at(volts(dial_v)).is_some_and(|rated| inrush_a > in_amps(rated)));
-    if folded && let Some(a) = source.folded_back() {
-        currents.retain(|(code, _)| *code != LimitCode::SourceCurrent);
-        currents.push((LimitCode::SourceCurrent, in_amps(a)));
-    }
+    let asked = feed::Asked { wanted_v, recommended_a, load_v: found.rest_v, now };
+    let (built, mut currents, folded) = feed::build(plan, source, &asked);
     currents.sort_by(|a, b| a.1.total_cmp(&b.1));
-    let enforced = |code: LimitCode| source.dials_current() || code == LimitCode::SourceCurrent;
-    let (current_code, current_a) =
-        currents.iter().copied().find(|(code, _)| enforced(*code)).unwrap_or((LimitCode::SourceCurrent, f64::INFINITY));
-    // A dial has two decimals; rounding up would pass a limit.
-    let current_a = if source.dials_current() && current_a >= 0.02 { floor_to(current_a, 0.01) } else { current_a };
-    let power_w = source.power_at(volts(dial_v)).map_or(f64::INFINITY, in_watts);
+    let dial_v = built.dial_v;
+    // Where nothing holds the current, what flows at first stands for it.
+    let current_a = if built.feed.current_a.is_finite() { built.feed.current_a } else { built.inrush_a.max(1e-3) };
 
     let mut goal_soc = match (pack.goal, lowered) {
         (Goal::Full, Some((v, mean_soc))) if v < level_v => mean_soc,
@@ -94,34 +102,80 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         let hours = |factor: f64| factor * (goal_soc - found.soc).max(0.02) * usable_ah / current_a;
         profile.timed().then(|| if fast_timed { hours(1.4) } else { hours(1.5) })
     });
+    let (shown_v, shown_a) = shown(plan, &built, dial_v, built.feed.current_a);
+    let nudge = nudge_rule(plan, source, &built);
     Chosen {
         wanted_v,
         dial_v,
         recommended_v,
         level_v,
         ceiling_v: ceiling(pack) * series,
-        feed: Feed { current_a, current_code, power_w, voltage_v: dial_v, voltage_code },
         currents,
         stops: Stops {
             goal_soc,
             ends_at_goal,
-            taper_a: stop_a,
+            taper_a: stop_a.map(|a| taper_at_pack(plan, a, dial_v)),
             give_up_a: stop_a.map_or(usable_ah / 100.0, |a| a.min(usable_ah / 100.0)),
             stop_v: plan.settings.stop_voltage_v,
+            cut_off_v: plan.cut_off.map(|relay| relay.high_v),
             limit_s: limit_h.map(|h| h * 3600.0),
             empty_v: empty_volts(pack),
         },
         stop_charge_ah: ends_at_goal.then(|| (goal_soc - found.soc).max(0.0) * usable_ah),
-        float_v: (profile.family == Family::Lead)
-            .then(|| float_voltage(pack).min(source_max(source)))
-            .filter(|v| *v >= in_volts(source.min)),
-        inrush_a,
+        float_v: (profile.family == Family::Lead && built.voltage_at.is_some())
+            .then(|| float_voltage(pack).min(built.window_v.1))
+            .filter(|v| *v >= built.window_v.0),
+        inrush_a: built.inrush_a,
         folded,
+        shown_v,
+        shown_a,
+        input_limit_a: feed::input_limit(plan, source),
+        nudge,
+        built,
     }
 }
 
-fn source_max(source: &Source) -> f64 {
-    in_volts(source.max)
+/// Where a charger ends the charge by its own output current, that of the load counts too.
+fn taper_at_pack(plan: &Plan, stop_a: f64, dial_v: f64) -> f64 {
+    let own = plan.charger.as_ref().is_some_and(crate::charger::Charger::terminates);
+    let load_a = plan.load.current_a(dial_v);
+    if own && load_a < 0.9 * stop_a { stop_a - load_a } else { stop_a }
+}
+
+/// What the displays show at the wanted values; the voltage rounded down to what can be dialled.
+fn shown(plan: &Plan, built: &Built, dial_v: f64, current_a: f64) -> (f64, f64) {
+    let at = |place: Option<Place>| match place {
+        Some(Place::Charger) => Some(MeterAt::Charger),
+        Some(_) => Some(MeterAt::Source),
+        None => None,
+    };
+    let correction = |place: Option<Place>, quantity: MeterQuantity| {
+        let at = at(place)?;
+        plan.corrections.iter().find(|c| c.at == at && c.quantity == quantity)
+    };
+    let volts = correction(built.voltage_at, MeterQuantity::Voltage);
+    let amps = correction(built.current_at, MeterQuantity::Current);
+    (
+        volts.map_or(dial_v, |c| floor_to(c.shown(dial_v), built.step_v)),
+        amps.map_or(current_a, |c| floor_to(c.shown(current_a), 0.01)),
+    )
+}
+
+/// How a stage without current control is turned up by hand.
+fn nudge_rule(plan: &Plan, source: &Source, built: &Built) -> Option<NudgeRule> {
+    if built.control != Control::Hand {
+        return None;
+    }
+    // Only with something that ends the charge may the person be away.
+    let guarded = plan.pack.bms_max.is_some() || plan.cut_off.is_some() || plan.pack.balanced;
+    Some(NudgeRule {
+        interval_s: plan.visit_every_s.filter(|_| guarded),
+        target_a: built.feed.current_a,
+        top_v: built.feed.hold.volts,
+        least_v: built.window_v.0,
+        step_v: built.step_v,
+        open_v: built.duty_of.map(|_| in_volts(source.max)),
+    })
 }
 
 /// The voltage below which a pack counts as empty while it feeds a load, V.
@@ -146,7 +200,7 @@ fn recommended_current(plan: &Plan) -> f64 {
     let pack = &plan.pack;
     let rates = pack.profile.rates;
     let label_a = pack.rated.map_or(f64::INFINITY, in_amps);
-    let standard_a = in_amps(CRate(rates.standard).current(pack.nameplate));
+    let standard_a = in_amps(CRate(rates.standard).current(pack.nameplate)) * pack.uneven;
     if pack.mark == Some(PackMark::Recovered) {
         return label_a.min(0.5 * standard_a);
     }
@@ -155,7 +209,7 @@ fn recommended_current(plan: &Plan) -> f64 {
         Practice::Standard => standard_a.min(label_a),
         Practice::Hurry => match pack.rated {
             Some(rated) => in_amps(rated),
-            None => in_amps(CRate(rates.hurry).current(pack.nameplate)),
+            None => in_amps(CRate(rates.hurry).current(pack.nameplate)) * pack.uneven,
         },
     }
 }
@@ -196,7 +250,9 @@ fn goal_voltage(plan: &Plan, model: &Model<'_>, stop_a: f64, current_a: f64) -> 
                 (None, Practice::Gentle) => profile.gentle_v.unwrap_or(profile.full_v) * series,
                 (None, _) => profile.full_v * series,
             };
-            full_v + warmth_v
+            // Without a balancer to shunt it, the smallest capacitor decides.
+            let smallest = if pack.balance_current.is_some() { 1.0 } else { 1.0 - pack.smaller };
+            full_v * smallest + warmth_v
         }
     }
 }
@@ -255,7 +311,8 @@ fn highest_cell_full(
     }
     let series = f64::from(pack.series);
     let profile: &Profile = &pack.profile;
-    let drop_v = model.settled(0.95).r_ohm * stop_a / series + profile.hysteresis_v;
+    let held = model.settled(model.soc_held(level_v, stop_a));
+    let drop_v = held.r_ohm * stop_a / series + profile.hysteresis_v;
     let top_soc = profile.ocv.soc_at(level_v / series - drop_v);
     let (_, highest) = bounds(&found.offsets);
     let mean_soc = top_soc - highest;
@@ -264,47 +321,9 @@ fn highest_cell_full(
     Some((pack_v, mean_soc))
 }
 
-/// The wanted voltage within the supply's window, down to its step, V.
-fn dial_voltage(source: &Source, wanted_v: f64) -> f64 {
-    let (low, high) = (in_volts(source.min), in_volts(source.max));
-    if low >= high {
-        return high;
-    }
-    floor_to(wanted_v, in_volts(source.step)).clamp(low, high)
-}
-
-fn floor_to(value: f64, step: f64) -> f64 {
+/// Down to a whole number of steps.
+pub(crate) fn floor_to(value: f64, step: f64) -> f64 {
     let steps = (value / step + 1e-6).floor();
     // Through the decimal text, so that 25.2 does not show as 25.200000000000003.
     (steps * step * 1e6).round() / 1e6
-}
-
-/// Every limit on the current, A in total at the pack.
-fn current_limits(plan: &Plan, source: &Source, recommended_a: f64, dial_v: f64) -> Vec<(LimitCode, f64)> {
-    let pack = &plan.pack;
-    let hard_a = pack.hard_limit().map_or(f64::INFINITY, in_amps);
-    let chosen = plan.settings.current_a;
-    let load_a = match plan.load {
-        LoadDraw::None => 0.0,
-        load => load.current_a(dial_v),
-    };
-    // What the load takes may be added, but if it is switched off the pack gets it all: never
-    // beyond what the pack may take.
-    let with_load = |a: f64| (a + load_a).min(hard_a.max(a));
-    let accepted = plan.acceptances.iter().any(|a| a.code == Some(crate::checks::CheckCode::PackRateTooHigh));
-    let rating_a = match chosen {
-        Some(set_a) if accepted => hard_a.max(set_a),
-        Some(_) => hard_a,
-        None if source.dials_current() => with_load(recommended_a),
-        None => hard_a,
-    };
-    [
-        (LimitCode::PackRating, Some(rating_a)),
-        (LimitCode::Bms, pack.bms_max.map(in_amps)),
-        (LimitCode::SetCurrent, chosen.filter(|_| source.dials_current())),
-        (LimitCode::SourceCurrent, source.current_at(volts(dial_v)).map(in_amps)),
-    ]
-    .into_iter()
-    .filter_map(|(code, a)| a.filter(|a| a.is_finite()).map(|a| (code, a)))
-    .collect()
 }

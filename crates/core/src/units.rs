@@ -84,6 +84,12 @@ pub enum Kind {
     Count,
     /// A number without a unit, such as a price.
     Number,
+    /// A wire's gauge; 1/0 is 0, 2/0 is −1.
+    Gauge,
+    /// Square millimetres.
+    Area,
+    /// Metres.
+    Length,
 }
 
 impl Kind {
@@ -102,6 +108,9 @@ impl Kind {
         ("rate", Self::Rate),
         ("count", Self::Count),
         ("number", Self::Number),
+        ("gauge", Self::Gauge),
+        ("area", Self::Area),
+        ("length", Self::Length),
     ];
 
     /// The units a text may carry, in lower case, and what each multiplies by; the first is shown.
@@ -120,6 +129,9 @@ impl Kind {
             Self::Rate => &[("c", 1.0)],
             Self::Count => &[("s", 1.0), ("p", 1.0)],
             Self::Number => &[],
+            Self::Gauge => &[("awg", 1.0), ("ga", 1.0)],
+            Self::Area => &[("mm²", 1.0), ("mm2", 1.0)],
+            Self::Length => &[("m", 1.0), ("cm", 0.01), ("mm", 1e-3)],
         }
     }
 }
@@ -148,6 +160,11 @@ pub fn parse(kind: Kind, text: &str) -> Result<f64, String> {
     {
         return Ok(hours);
     }
+    // 1/0, 2/0 … are the gauges thicker than 1.
+    let noughts = compact.strip_suffix("awg").unwrap_or(&compact).strip_suffix("/0").and_then(|n| n.parse::<u8>().ok());
+    if let (Kind::Gauge, Some(n @ 1..=4)) = (kind, noughts) {
+        return Ok(1.0 - f64::from(n));
+    }
     let split = compact.find(|c: char| !matches!(c, '0'..='9' | '.' | ',' | '-' | '+')).unwrap_or(compact.len());
     let (digits, suffix) = compact.split_at(split);
     let digits = if digits.contains('.') { digits.to_owned() } else { digits.replacen(',', ".", 1) };
@@ -163,7 +180,8 @@ pub fn parse(kind: Kind, text: &str) -> Result<f64, String> {
             kind.suffixes().iter().find(|(unit, _)| *unit == suffix).map(|(_, factor)| factor).ok_or_else(allowed)?;
         number * factor
     };
-    if !value.is_finite() || (kind == Kind::Count && value.fract() != 0.0) {
+    let whole = matches!(kind, Kind::Count | Kind::Gauge);
+    if !value.is_finite() || (whole && value.fract() != 0.0) {
         return Err(allowed());
     }
     Ok(value)
@@ -196,6 +214,9 @@ fn example(kind: Kind) -> &'static str {
         Kind::Rate => "a rate, such as 1C or 0.5",
         Kind::Count => "a whole number",
         Kind::Number => "a number, such as 0.30",
+        Kind::Gauge => "a gauge, such as 16 AWG or 2/0",
+        Kind::Area => "a cross-section, such as 2.5 mm²",
+        Kind::Length => "a length, such as 1.5 m or 30 cm",
     }
 }
 
@@ -216,6 +237,10 @@ pub fn show(kind: Kind, value: f64) -> String {
         Kind::Rate => format!("{}C", trimmed(value, 3)),
         Kind::Count => trimmed(value, 0),
         Kind::Number => trimmed(value, 4),
+        Kind::Gauge if value < 0.5 => format!("{}/0 AWG", trimmed(1.0 - value, 0)),
+        Kind::Gauge => format!("{} AWG", trimmed(value, 0)),
+        Kind::Area => format!("{} mm²", trimmed(value, 2)),
+        Kind::Length => format!("{} m", trimmed(value, 2)),
     }
 }
 

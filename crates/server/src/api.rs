@@ -9,7 +9,7 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use axum::routing::{get, post};
 use axum::{Json, Router, middleware};
-use rumek_store::{Database, Gear, Packs, Plans};
+use rumek_store::{Chargers, Database, Gear, Leads, Packs, Plans};
 use tower_http::compression::CompressionLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
 use tower_http::timeout::TimeoutLayer;
@@ -37,11 +37,14 @@ pub struct App {
 pub fn router(app: App) -> Router {
     let api = Router::new()
         .route("/plan", post(compute::plan))
+        .route("/sizing", post(compute::sizing))
         .route("/quick-line", post(compute::quick_line))
         .route("/chemistries", get(compute::chemistries))
         .route("/version", get(compute::version))
         .nest("/packs", resources::routes::<Packs>())
         .nest("/gear", resources::routes::<Gear>())
+        .nest("/chargers", resources::routes::<Chargers>())
+        .nest("/leads", resources::routes::<Leads>())
         .nest("/plans", resources::routes::<Plans>())
         .route("/openapi.json", get(async || Json(openapi::document())))
         .route("/schema/{name}", get(openapi::schema))

@@ -5,7 +5,7 @@ use std::time::Instant;
 use axum::Json;
 use axum::body::Bytes;
 use rumek_core::chemistry::{ChemistryDoc, chemistries as all_chemistries};
-use rumek_core::document::{PlanDoc, Problems, Read, ResultDoc, from_bytes};
+use rumek_core::document::{PlanDoc, Problems, Read, ResultDoc, SizingAskDoc, SizingDoc, from_bytes};
 use rumek_core::quick_line::QuickLine;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -44,6 +44,12 @@ pub(crate) async fn plan(body: Bytes) -> Result<([(&'static str, String); 1], Js
     let result = rumek_core::answer(&plan)?;
     let core_ms = start.elapsed().as_secs_f64() * 1e3;
     Ok(([("server-timing", format!("core;dur={core_ms:.3}"))], Json(result)))
+}
+
+/// Answers the reverse questions of a plan.
+pub(crate) async fn sizing(body: Bytes) -> Result<Json<SizingDoc>, Problem> {
+    let ask: SizingAskDoc = from_bytes(&body)?;
+    Ok(Json(rumek_core::size(&ask)?))
 }
 
 /// Reads a quick line.

@@ -1,6 +1,6 @@
 //! The Tern Point club's packs, supplies and plans.
 
-use rumek_store::{Database, Draft, Gear, Links, Origin, Packs, Plans, StoreError};
+use rumek_store::{Chargers, Database, Draft, Gear, Leads, Links, Origin, Packs, Plans, Shelf, StoreError};
 use serde::Deserialize;
 use serde_json::Value;
 use uuid::Uuid;
@@ -10,6 +10,8 @@ use uuid::Uuid;
 struct Workshop {
     packs: Vec<Item>,
     gear: Vec<Item>,
+    chargers: Vec<Item>,
+    leads: Vec<Item>,
     plans: Vec<Item>,
 }
 
@@ -20,6 +22,12 @@ struct Item {
     pack: Option<Uuid>,
     #[serde(default)]
     source: Option<Uuid>,
+    #[serde(default)]
+    charger: Option<Uuid>,
+    #[serde(default)]
+    input: Option<Uuid>,
+    #[serde(default)]
+    output: Option<Uuid>,
     document: Value,
 }
 
@@ -35,27 +43,34 @@ pub async fn fill(database: &Database) -> Result<(), StoreError> {
     }
     let workshop: Workshop =
         serde_json::from_str(WORKSHOP).map_err(|error| StoreError::Refused(format!("the demo data: {error}")))?;
+    put::<Packs>(database, &workshop.packs).await?;
+    put::<Gear>(database, &workshop.gear).await?;
+    put::<Chargers>(database, &workshop.chargers).await?;
+    put::<Leads>(database, &workshop.leads).await?;
+    put::<Plans>(database, &workshop.plans).await
+}
+
+/// Lists show what changed last first: written in reverse, they come in the order of the file.
+async fn put<E: Shelf>(database: &Database, items: &[Item]) -> Result<(), StoreError> {
     let origin = |id: Option<Uuid>| id.map(|id| Origin { id, version: 1 });
-    let draft = |item: &Item| Draft {
-        document: item.document.clone(),
-        links: Links { pack: origin(item.pack), source: origin(item.source) },
-    };
-    // Lists show what changed last first: written in reverse, they come in the order of the file.
-    for item in workshop.packs.iter().rev() {
-        database.shelf::<Packs>().create(item.id, draft(item)).await?;
-    }
-    for item in workshop.gear.iter().rev() {
-        database.shelf::<Gear>().create(item.id, draft(item)).await?;
-    }
-    for item in workshop.plans.iter().rev() {
-        database.shelf::<Plans>().create(item.id, draft(item)).await?;
+    for item in items.iter().rev() {
+        let links = Links {
+            pack: origin(item.pack),
+            source: origin(item.source),
+            charger: origin(item.charger),
+            input: origin(item.input),
+            output: origin(item.output),
+        };
+        database.shelf::<E>().create(item.id, Draft { document: item.document.clone(), links }).await?;
     }
     Ok(())
 }
 
 #[cfg(test)]
 mod tests {
-    use rumek_core::document::{PackDoc, PlanDoc, SourceDoc, from_value};
+    use std::collections::BTreeSet;
+
+    use rumek_core::document::{ChargerDoc, LeadDoc, PackDoc, PlanDoc, SourceDoc, from_value};
 
     use super::*;
 
@@ -64,14 +79,34 @@ mod tests {
     fn every_demo_document_reads_and_every_demo_plan_answers() {
         let workshop: Workshop = serde_json::from_str(WORKSHOP).unwrap();
         for pack in &workshop.packs {
-            from_value::<PackDoc>(&pack.document).unwrap();
+            rumek_core::check_pack(&from_value::<PackDoc>(&pack.document).unwrap()).unwrap();
         }
         for source in &workshop.gear {
-            from_value::<SourceDoc>(&source.document).unwrap();
+            rumek_core::check_source(&from_value::<SourceDoc>(&source.document).unwrap()).unwrap();
         }
+        for charger in &workshop.chargers {
+            rumek_core::check_charger(&from_value::<ChargerDoc>(&charger.document).unwrap()).unwrap();
+        }
+        for lead in &workshop.leads {
+            rumek_core::check_lead(&from_value::<LeadDoc>(&lead.document).unwrap()).unwrap();
+        }
+        let mut pinches = BTreeSet::new();
+        let mut checks = BTreeSet::new();
         for plan in &workshop.plans {
-            rumek_core::answer(&from_value::<PlanDoc>(&plan.document).unwrap()).unwrap();
+            let result = rumek_core::answer(&from_value::<PlanDoc>(&plan.document).unwrap()).unwrap();
+            pinches.extend(result.pinch.iter().map(|span| span.limit.code()));
+            checks.extend(result.checks.iter().map(|check| check.code.code()));
         }
-        assert!(workshop.packs.len() >= 6 && workshop.gear.len() >= 3 && workshop.plans.len() >= 5);
+        let chemistries: BTreeSet<_> = workshop.packs.iter().map(|p| p.document["chemistry"].to_string()).collect();
+        assert!(workshop.packs.len() >= 9 && chemistries.len() >= 7, "{chemistries:?}");
+        assert!(workshop.gear.len() >= 8 && workshop.chargers.len() >= 7 && workshop.plans.len() >= 8);
+        let bought = ["charger_", "source_", "lead", "limiter", "thermal", "balance", "nudge", "pack_rating", "bms"];
+        for kind in bought {
+            assert!(
+                pinches.iter().any(|pinch| pinch.starts_with(kind)),
+                "no demo plan is pinched by {kind}: {pinches:?}"
+            );
+        }
+        assert!(checks.len() >= 30, "{} checks: {checks:?}", checks.len());
     }
 }

@@ -4,7 +4,7 @@
 use axum::Json;
 use axum::extract::Path;
 use rumek_core::chemistry::ChemistryDoc;
-use rumek_core::document::{PackDoc, PlanDoc, ResultDoc, SourceDoc};
+use rumek_core::document::{ChargerDoc, LeadDoc, PackDoc, PlanDoc, ResultDoc, SizingAskDoc, SizingDoc, SourceDoc};
 use rumek_core::quick_line::QuickLine;
 use schemars::generate::SchemaSettings;
 use schemars::{JsonSchema, SchemaGenerator};
@@ -107,6 +107,9 @@ pub fn document() -> Value {
     let mut b = Builder { generator: settings.into_generator(), paths: Map::new() };
     let (plan, result) = (b.schema::<PlanDoc>(), b.schema::<ResultDoc>());
     b.add("/api/plan", "post", "Compute a plan without saving it", Some(plan), (200, result), &[400, 413, 415, 422]);
+    let (ask, sizes) = (b.schema::<SizingAskDoc>(), b.schema::<SizingDoc>());
+    let asked = "Ask how big, how many, how thick";
+    b.add("/api/sizing", "post", asked, Some(ask), (200, sizes), &[400, 413, 415, 422]);
     let (line, read) = (b.schema::<LineDoc>(), b.schema::<QuickLine>());
     b.add("/api/quick-line", "post", "Read a quick line", Some(line), (200, read), &[400, 413, 415, 422]);
     let chemistries = b.schema::<Vec<ChemistryDoc>>();
@@ -115,6 +118,8 @@ pub fn document() -> Value {
     b.add("/api/version", "get", "Which Rumek this is", None, (200, version), &[]);
     b.shelf::<PackDoc>("/api/packs", "pack");
     b.shelf::<SourceDoc>("/api/gear", "supply");
+    b.shelf::<ChargerDoc>("/api/chargers", "charger");
+    b.shelf::<LeadDoc>("/api/leads", "lead");
     b.shelf::<PlanDoc>("/api/plans", "plan");
     json!({
         "openapi": "3.1.0",

@@ -5,8 +5,10 @@ use axum::extract::{Path, Query, State};
 use axum::http::StatusCode;
 use axum::routing::{get, post};
 use axum::{Json, Router};
-use rumek_core::document::{PLAN_FORMAT, PackDoc, PlanDoc, Problems, Read, SourceDoc, from_bytes, from_value};
-use rumek_store::{Draft, Gear, Links, Listing, Origin, Packs, Plans, Repository, Shelf, Stored};
+use rumek_core::document::{
+    ChargerDoc, LeadDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, Read, SourceDoc, from_bytes, from_value,
+};
+use rumek_store::{Chargers, Draft, Gear, Leads, Links, Listing, Origin, Packs, Plans, Repository, Shelf, Stored};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -43,6 +45,12 @@ pub(crate) struct LinksDoc {
     pub pack: Option<OriginDoc>,
     /// The supply in the gear.
     pub source: Option<OriginDoc>,
+    /// The charger in the gear.
+    pub charger: Option<OriginDoc>,
+    /// The lead to the charger.
+    pub input: Option<OriginDoc>,
+    /// The lead to the pack.
+    pub output: Option<OriginDoc>,
 }
 
 /// A row and the version that was copied.
@@ -92,7 +100,13 @@ impl From<Stored> for StoredDoc<Value> {
             created_at: shown(row.created_at),
             updated_at: shown(row.updated_at),
             archived_at: row.archived_at.map(shown),
-            links: LinksDoc { pack: row.links.pack.map(origin), source: row.links.source.map(origin) },
+            links: LinksDoc {
+                pack: row.links.pack.map(origin),
+                source: row.links.source.map(origin),
+                charger: row.links.charger.map(origin),
+                input: row.links.input.map(origin),
+                output: row.links.output.map(origin),
+            },
             document: row.document,
         }
     }
@@ -101,11 +115,17 @@ impl From<Stored> for StoredDoc<Value> {
 impl From<LinksDoc> for Links {
     fn from(doc: LinksDoc) -> Self {
         let origin = |o: OriginDoc| Origin { id: o.id, version: o.version };
-        Self { pack: doc.pack.map(origin), source: doc.source.map(origin) }
+        Self {
+            pack: doc.pack.map(origin),
+            source: doc.source.map(origin),
+            charger: doc.charger.map(origin),
+            input: doc.input.map(origin),
+            output: doc.output.map(origin),
+        }
     }
 }
 
-/// A shelf whose documents are checked on the way in: packs and supplies by all of their rules,
+/// A shelf whose documents are checked on the way in: packs and gear by all of their rules,
 /// a plan by its shape alone, since it may be unfinished.
 pub(crate) trait Documents: Shelf {
     fn check(document: &Value) -> Result<(), Problems>;
@@ -120,6 +140,18 @@ impl Documents for Packs {
 impl Documents for Gear {
     fn check(document: &Value) -> Result<(), Problems> {
         rumek_core::check_source(&from_value::<SourceDoc>(document)?)
+    }
+}
+
+impl Documents for Chargers {
+    fn check(document: &Value) -> Result<(), Problems> {
+        rumek_core::check_charger(&from_value::<ChargerDoc>(document)?)
+    }
+}
+
+impl Documents for Leads {
+    fn check(document: &Value) -> Result<(), Problems> {
+        rumek_core::check_lead(&from_value::<LeadDoc>(document)?)
     }
 }
 

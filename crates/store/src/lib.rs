@@ -1,4 +1,4 @@
-//! Rumek's store: packs, gear and plans in PostgreSQL.
+//! Rumek's store: packs, gear (supplies, chargers, leads) and plans in PostgreSQL.
 //!
 //! The only crate that knows SQL. Documents are kept and returned as given; a version guards
 //! every write.
@@ -17,6 +17,10 @@ pub use repository::{Draft, Links, Origin, Repository, Stored};
 pub type Packs = entity::pack::Entity;
 /// The supplies.
 pub type Gear = entity::gear::Entity;
+/// The chargers.
+pub type Chargers = entity::charger::Entity;
+/// The leads.
+pub type Leads = entity::lead::Entity;
 /// The saved plans.
 pub type Plans = entity::plan::Entity;
 pub use entity::Shelf;

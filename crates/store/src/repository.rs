@@ -43,6 +43,12 @@ pub struct Links {
     pub pack: Option<Origin>,
     /// The supply in the gear.
     pub source: Option<Origin>,
+    /// The charger in the gear.
+    pub charger: Option<Origin>,
+    /// The lead to the charger.
+    pub input: Option<Origin>,
+    /// The lead to the pack.
+    pub output: Option<Origin>,
 }
 
 /// A row and the version that was copied.

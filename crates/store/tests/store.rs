@@ -1,7 +1,7 @@
 //! The store against a real PostgreSQL.
 #![allow(clippy::unwrap_used, clippy::panic)]
 
-use rumek_store::{Database, Draft, Gear, Links, Listing, Origin, Packs, Plans, StoreError};
+use rumek_store::{Chargers, Database, Draft, Gear, Leads, Links, Listing, Origin, Packs, Plans, StoreError, Stored};
 use rumek_testkit::TestDatabase;
 use serde_json::{Value, json};
 use uuid::Uuid;
@@ -72,7 +72,8 @@ async fn the_database_holds_its_own_rules() {
     }
     let plans = database.shelf::<Plans>();
     let origin = Some(Origin { id: Uuid::now_v7(), version: 1 });
-    let dangling = Draft { document: json!({"format": "rumek.plan/1"}), links: Links { pack: origin, source: None } };
+    let dangling =
+        Draft { document: json!({"format": "rumek.plan/1"}), links: Links { pack: origin, ..Links::default() } };
     assert!(matches!(plans.create(Uuid::now_v7(), dangling).await, Err(StoreError::Refused(_))));
 }
 
@@ -80,7 +81,13 @@ async fn the_database_holds_its_own_rules() {
 async fn a_plan_remembers_where_its_values_came_from() {
     let (database, _guard) = database().await;
     let pack = database.shelf::<Packs>().create(Uuid::now_v7(), draft(json!({"chemistry": "lipo"}))).await.unwrap();
-    let links = Links { pack: Some(Origin { id: pack.id, version: pack.version }), source: None };
+    let lead = json!({"awg": 16, "length_m": 0.5});
+    let lead = database.shelf::<Leads>().create(Uuid::now_v7(), draft(lead)).await.unwrap();
+    let charger = json!({"kind": "hobby_charger"});
+    let charger = database.shelf::<Chargers>().create(Uuid::now_v7(), draft(charger)).await.unwrap();
+    let origin = |row: &Stored| Some(Origin { id: row.id, version: row.version });
+    let links =
+        Links { pack: origin(&pack), source: None, charger: origin(&charger), input: None, output: origin(&lead) };
     let plan = Draft { document: json!({"format": "rumek.plan/1"}), links };
     let stored = database.shelf::<Plans>().create(Uuid::now_v7(), plan).await.unwrap();
     assert_eq!(stored.links, links);

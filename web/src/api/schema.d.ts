@@ -4,6 +4,468 @@
  */
 
 export interface paths {
+    "/api/chargers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every charger */
+        get: {
+            parameters: {
+                query?: {
+                    archived?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Every charger */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredChargerDoc"][];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a new charger */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftChargerDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a new charger */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredChargerDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/chargers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One charger */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description One charger */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredChargerDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Save a charger over the version it was based on */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftChargerDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a charger over the version it was based on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredChargerDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/chargers/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put away a charger */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Put away a charger */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredChargerDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/chargers/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take out again a charger */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Take out again a charger */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredChargerDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/chemistries": {
         parameters: {
             query?: never;
@@ -438,6 +900,468 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["StoredSourceDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/leads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every lead */
+        get: {
+            parameters: {
+                query?: {
+                    archived?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Every lead */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLeadDoc"][];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a new lead */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftLeadDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a new lead */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLeadDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/leads/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One lead */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description One lead */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLeadDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Save a lead over the version it was based on */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftLeadDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a lead over the version it was based on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLeadDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/leads/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put away a lead */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Put away a lead */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLeadDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/leads/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take out again a lead */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Take out again a lead */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLeadDoc"];
                     };
                 };
                 /** @description What went wrong */
@@ -1578,6 +2502,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sizing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask how big, how many, how thick */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SizingAskDoc"];
+                };
+            };
+            responses: {
+                /** @description Ask how big, how many, how thick */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SizingDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/version": {
         parameters: {
             query?: never;
@@ -1669,8 +2669,141 @@ export interface components {
              */
             start_v: number;
         };
+        /** @description A charger, module or limiter. */
+        ChargerDoc: {
+            /** @description Whether it finds the cell count by the pack's voltage. */
+            auto_voltage?: boolean | null;
+            /**
+             * Format: uint32
+             * @description How many of its channels run at once.
+             */
+            channels_in_use?: number | null;
+            /**
+             * Format: double
+             * @description A series diode's drop, V.
+             */
+            diode_drop_v?: number | null;
+            /**
+             * Format: double
+             * @description What a buck or linear stage must have above its output, V.
+             */
+            dropout_v?: number | null;
+            /**
+             * Format: double
+             * @description Share of the time a PWM stage is on, 0…1.
+             */
+            duty?: number | null;
+            /**
+             * Format: double
+             * @description Output over input power, 0…1.
+             */
+            efficiency?: number | null;
+            /** @description Whether it holds a current. */
+            has_cc?: boolean | null;
+            /** @description Whether it holds a voltage. */
+            has_cv?: boolean | null;
+            /**
+             * Format: double
+             * @description Highest input current, A.
+             */
+            input_max_a?: number | null;
+            /**
+             * Format: double
+             * @description Highest input voltage, V.
+             */
+            input_max_v?: number | null;
+            /**
+             * Format: double
+             * @description Highest input power, W.
+             */
+            input_max_w?: number | null;
+            /**
+             * Format: double
+             * @description Lowest input voltage, V.
+             */
+            input_min_v?: number | null;
+            /** @description What it is. */
+            kind?: components["schemas"]["ChargerKind"] | null;
+            /**
+             * Format: double
+             * @description One lamp's rated voltage, V.
+             */
+            lamp_rated_v?: number | null;
+            /**
+             * Format: double
+             * @description One lamp's rated power, W.
+             */
+            lamp_rated_w?: number | null;
+            /**
+             * Format: uint32
+             * @description How many lamps side by side.
+             */
+            lamps_in_parallel?: number | null;
+            /**
+             * Format: double
+             * @description The same where it is fed from the wall and that differs, W.
+             */
+            mains_output_max_w?: number | null;
+            /** @description The most cells it charges, by its input voltage. */
+            max_series?: components["schemas"]["MaxSeriesDoc"][] | null;
+            /** @description What its display reads against a meter. */
+            meters?: components["schemas"]["MeterDoc"][] | null;
+            /**
+             * Format: double
+             * @description A pack below this is not charged, V.
+             */
+            min_start_v?: number | null;
+            /** @description What the person calls it. */
+            name?: string | null;
+            /** @description Anything worth remembering about it. */
+            notes?: string | null;
+            /**
+             * Format: double
+             * @description Highest output current of the channel in use, A.
+             */
+            output_max_a?: number | null;
+            /**
+             * Format: double
+             * @description Highest output voltage, V.
+             */
+            output_max_v?: number | null;
+            /**
+             * Format: double
+             * @description Highest output power of the channel in use, W.
+             */
+            output_max_w?: number | null;
+            /**
+             * Format: double
+             * @description Lowest output voltage, V.
+             */
+            output_min_v?: number | null;
+            /**
+             * Format: double
+             * @description Resistance of a PWM stage's whole path, mΩ.
+             */
+            path_resistance_mohm?: number | null;
+            /**
+             * Format: double
+             * @description What a resistor, or a linear module's chip, may turn to heat, W.
+             */
+            rated_w?: number | null;
+            /**
+             * Format: double
+             * @description A resistor's resistance, Ω.
+             */
+            resistance_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Output power all its channels share, W.
+             */
+            shared_max_w?: number | null;
+            /** @description Which way it can move the voltage. */
+            topology?: components["schemas"]["Topology"] | null;
+        };
+        /** @description What stands between source and pack. */
+        ChargerKind: "hobby_charger" | "smart_charger" | "dc_dc" | "linear_module" | "pwm" | "lamp" | "resistor";
         /** @description Every check, `place.problem`. */
-        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.rate_too_high" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.no_temperature_stop" | "lithium.attend" | "lead_acid.ventilate";
+        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.rate_too_high" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "lithium.attend" | "lead_acid.ventilate";
         /** @description Something to mind. */
         CheckDoc: {
             /** @description Whether this stop may be accepted at all. */
@@ -1789,6 +2922,24 @@ export interface components {
              */
             storage_v?: number | null;
         };
+        /** @description A voltage cut-off relay before the pack. */
+        CutOffDoc: {
+            /**
+             * Format: double
+             * @description How far its own reading may be off, V.
+             */
+            error_v?: number | null;
+            /**
+             * Format: double
+             * @description Opens above this, V.
+             */
+            high_v?: number | null;
+            /**
+             * Format: double
+             * @description Closes below this, V.
+             */
+            low_v?: number | null;
+        };
         /** @description What goes in and what is lost. */
         DeliveredDoc: {
             /**
@@ -1826,6 +2977,72 @@ export interface components {
              * @description Out of the source, Wh.
              */
             source_wh: number;
+        };
+        /** @description How big supply and charger must be to be done in time. */
+        DoneInDoc: {
+            /**
+             * Format: double
+             * @description The shortest the pack allows at this practice, s; null where it never ends.
+             */
+            best_s?: number | null;
+            /**
+             * Format: double
+             * @description At the pack, load included, A.
+             */
+            charger_a?: number | null;
+            /**
+             * Format: double
+             * @description Out of the charger at most, W.
+             */
+            charger_w?: number | null;
+            /** @description The answer in one sentence. */
+            message: string;
+            /** @description Whether the wanted time can be reached. */
+            possible: boolean;
+            /**
+             * Format: double
+             * @description Out of the supply as its label must say, W.
+             */
+            supply_w?: number | null;
+            /**
+             * Format: double
+             * @description Asked for, s.
+             */
+            wanted_s: number;
+        };
+        /** @description What is sent to save something. */
+        DraftChargerDoc: {
+            /** @description The document. */
+            document: components["schemas"]["ChargerDoc"];
+            /**
+             * Format: uuid
+             * @description A UUIDv7 made by the client, for something new; made here where absent.
+             */
+            id?: string | null;
+            /** @description Where a plan's values came from. */
+            links?: components["schemas"]["LinksDoc"] | null;
+            /**
+             * Format: int32
+             * @description The version this is based on; absent for something new.
+             */
+            version?: number | null;
+        };
+        /** @description What is sent to save something. */
+        DraftLeadDoc: {
+            /** @description The document. */
+            document: components["schemas"]["LeadDoc"];
+            /**
+             * Format: uuid
+             * @description A UUIDv7 made by the client, for something new; made here where absent.
+             */
+            id?: string | null;
+            /** @description Where a plan's values came from. */
+            links?: components["schemas"]["LinksDoc"] | null;
+            /**
+             * Format: int32
+             * @description The version this is based on; absent for something new.
+             */
+            version?: number | null;
         };
         /** @description What is sent to save something. */
         DraftPackDoc: {
@@ -1899,7 +3116,27 @@ export interface components {
             soc: number;
         };
         /** @description Why the computation ended. */
-        EndReason: "taper" | "goal" | "stop_voltage" | "time_limit" | "stalled" | "discharging" | "goal_below_start" | "refused";
+        EndReason: "taper" | "goal" | "stop_voltage" | "cut_off" | "source_empty" | "time_limit" | "stalled" | "discharging" | "goal_below_start" | "refused";
+        /** @description What a field battery holds. */
+        FieldBatteryDoc: {
+            /**
+             * Format: double
+             * @description How many charges that is.
+             */
+            charges: number;
+            /** @description The answer in one sentence. */
+            message: string;
+            /**
+             * Format: double
+             * @description What one charge takes from it, Wh.
+             */
+            per_charge_wh: number;
+            /**
+             * Format: double
+             * @description Down to its reserve, Wh.
+             */
+            usable_wh: number;
+        };
         /** @description One thing wrong with a document. */
         FieldProblem: {
             /** @description What would be right. */
@@ -1909,6 +3146,8 @@ export interface components {
             /** @description JSON pointer (RFC 6901) of the field; empty for the document itself. */
             pointer: string;
         };
+        /** @description Where a lead's fuse sits. */
+        FuseAt: "source" | "pack" | "both" | "none";
         /** @description What the charge is for. */
         GoalDoc: {
             /** @description Which goal. */
@@ -1930,12 +3169,51 @@ export interface components {
         };
         /** @description What a pack last did before it rested. */
         LastUse: "charged" | "discharged" | "unknown";
+        /** @description A lead: two wires, their plugs and their fuse. */
+        LeadDoc: {
+            /**
+             * Format: double
+             * @description Copper cross-section, mm².
+             */
+            area_mm2?: number | null;
+            /**
+             * Format: double
+             * @description Wire gauge; 1/0, 2/0 … are 0, −1 ….
+             */
+            awg?: number | null;
+            /**
+             * Format: double
+             * @description All plugs and switches in it together, mΩ.
+             */
+            connector_mohm?: number | null;
+            /**
+             * Format: double
+             * @description The fuse's rating, A.
+             */
+            fuse_a?: number | null;
+            /** @description Where the fuse sits. */
+            fuse_at?: components["schemas"]["FuseAt"] | null;
+            /**
+             * Format: double
+             * @description The DC voltage the fuse can break, V.
+             */
+            fuse_v?: number | null;
+            /**
+             * Format: double
+             * @description One way, m.
+             */
+            length_m?: number | null;
+            /** @description What the person calls it. */
+            name?: string | null;
+            /** @description Anything worth remembering about it. */
+            notes?: string | null;
+        };
         /** @description The leads on both sides of a charger. */
         LeadsDoc: {
             /** @description Source to charger. */
-            input?: unknown;
-            /** @description Charger to pack. */
-            output?: unknown;
+            input?: components["schemas"]["LeadDoc"] | null;
+            /** @description Charger to pack; without a charger, source to pack. */
+            output?: components["schemas"]["LeadDoc"] | null;
         };
         /** @description A piece nothing was made of. */
         Leftover: {
@@ -1943,7 +3221,7 @@ export interface components {
             text: string;
         };
         /** @description What can hold the current down. */
-        LimitCode: "pack_rating" | "bms" | "set_current" | "set_voltage" | "source_current" | "source_power" | "source_voltage" | "load";
+        LimitCode: "pack_rating" | "bms" | "balance" | "set_current" | "set_voltage" | "nudge" | "lead" | "charger_output_current" | "charger_output_power" | "charger_output_voltage" | "charger_input_current" | "charger_input_power" | "charger_input_voltage" | "limiter" | "thermal" | "source_current" | "source_power" | "source_voltage" | "load";
         /** @description A limit at the first moment. */
         LimitDoc: {
             /** @description The stage it belongs to. */
@@ -1963,6 +3241,12 @@ export interface components {
         };
         /** @description Where a plan's values came from; empty for packs and gear. */
         LinksDoc: {
+            /** @description The charger in the gear. */
+            charger?: components["schemas"]["OriginDoc"] | null;
+            /** @description The lead to the charger. */
+            input?: components["schemas"]["OriginDoc"] | null;
+            /** @description The lead to the pack. */
+            output?: components["schemas"]["OriginDoc"] | null;
             /** @description The pack on the shelf. */
             pack?: components["schemas"]["OriginDoc"] | null;
             /** @description The supply in the gear. */
@@ -1981,6 +3265,58 @@ export interface components {
              */
             power_w?: number | null;
         };
+        /** @description The outlet's circuit. */
+        MainsDoc: {
+            /**
+             * Format: double
+             * @description What its breaker or fuse allows, A.
+             */
+            circuit_a?: number | null;
+            /**
+             * Format: double
+             * @description Its voltage, V rms.
+             */
+            voltage_v?: number | null;
+        };
+        /** @description The most cells by input voltage. */
+        MaxSeriesDoc: {
+            /**
+             * Format: double
+             * @description From this input voltage, V.
+             */
+            input_from_v?: number | null;
+            /**
+             * Format: uint32
+             * @description Cells in series at most.
+             */
+            max_series?: number | null;
+        };
+        /** @description Which device's display. */
+        MeterAt: "source" | "charger" | "pack";
+        /** @description One display, compared with a meter at one or more points. */
+        MeterDoc: {
+            /** @description Which device's display; left out where it stands with the device itself. */
+            at?: components["schemas"]["MeterAt"] | null;
+            /** @description The comparison. */
+            points?: components["schemas"]["MeterPointDoc"][] | null;
+            /** @description What it shows. */
+            quantity?: components["schemas"]["MeterQuantity"] | null;
+        };
+        /** @description One reading of both. */
+        MeterPointDoc: {
+            /**
+             * Format: double
+             * @description What the display shows, V or A.
+             */
+            shown?: number | null;
+            /**
+             * Format: double
+             * @description What the reference meter reads, V or A.
+             */
+            true?: number | null;
+        };
+        /** @description What the display shows. */
+        MeterQuantity: "voltage" | "current";
         /** @description One planned turn of a knob. */
         NudgeDoc: {
             /**
@@ -2016,6 +3352,29 @@ export interface components {
              * @description Which version of it.
              */
             version: number;
+        };
+        /** @description A pack in parallel that is not like the plan's own; same chemistry and cell count. */
+        OtherPackDoc: {
+            /**
+             * Format: double
+             * @description Nameplate capacity, Ah.
+             */
+            capacity_ah?: number | null;
+            /**
+             * Format: double
+             * @description The label's charge current, A.
+             */
+            rated_charge_a?: number | null;
+            /**
+             * Format: double
+             * @description DC resistance after 10 s, mΩ.
+             */
+            resistance_mohm?: number | null;
+            /**
+             * Format: double
+             * @description Terminal voltage at rest, V.
+             */
+            rest_voltage_v?: number | null;
         };
         /** @description What a supply does when asked for more than its rating. */
         Overload: "constant_current" | "foldback" | "hiccup" | "shutdown" | "unprotected";
@@ -2114,6 +3473,28 @@ export interface components {
         };
         /** @description A lasting mark from Rescue. */
         PackMark: "recovered" | "retired";
+        /** @description So many identical packs in parallel on this chain. */
+        PacksDoc: {
+            /**
+             * Format: double
+             * @description Into each at first, A.
+             */
+            each_a: number;
+            /** @description What binds at first. */
+            limit: components["schemas"]["LimitCode"];
+            /**
+             * Format: uint32
+             * @description How many.
+             */
+            packs: number;
+            /** @description Whether a stop withholds the settings then. */
+            refused: boolean;
+            /**
+             * Format: double
+             * @description Until all are full, s; null where they never are.
+             */
+            total_s?: number | null;
+        };
         /** @description A span in which one limit binds. */
         PinchDoc: {
             /** @description The stage it belongs to. */
@@ -2132,7 +3513,7 @@ export interface components {
             to_s: number;
         };
         /** @description A place in the chain. */
-        Place: "source" | "pack" | "load" | "settings";
+        Place: "source" | "input_lead" | "charger" | "cut_off" | "output_lead" | "pack" | "load" | "settings";
         /** @description A question about one charge: pack, what feeds it, and what is wanted. */
         PlanDoc: {
             /** @description Stops accepted for this one computation. */
@@ -2144,24 +3525,24 @@ export interface components {
              * @description Air temperature, °C.
              */
             ambient_c?: number | null;
-            /** @description A charger between; not computed yet, must be null. */
-            charger?: unknown;
-            /** @description A voltage cut-off relay; not computed yet, must be null. */
-            cut_off?: unknown;
+            /** @description What regulates between source and pack; absent: the source is on the pack directly. */
+            charger?: components["schemas"]["ChargerDoc"] | null;
+            /** @description A voltage cut-off relay before the pack. */
+            cut_off?: components["schemas"]["CutOffDoc"] | null;
             /** @description Always `rumek.plan/1`. */
             format?: string | null;
-            /** @description Leads; not computed yet, both must be null. */
+            /** @description The leads on both sides; absent: too good to matter. */
             leads?: components["schemas"]["LeadsDoc"] | null;
             /** @description What draws from the pack meanwhile. */
             load?: components["schemas"]["LoadDoc"] | null;
-            /** @description The outlet's circuit; not computed yet, must be null. */
-            mains?: unknown;
-            /** @description Meter corrections; not computed yet, must be empty. */
-            meters?: unknown[] | null;
+            /** @description The outlet's circuit. */
+            mains?: components["schemas"]["MainsDoc"] | null;
+            /** @description What displays read against a meter; before what stands with the device itself. */
+            meters?: components["schemas"]["MeterDoc"][] | null;
             /** @description What the person calls this plan. */
             name?: string | null;
-            /** @description Unlike packs in parallel with it; not computed yet, must be empty. */
-            other_packs?: unknown[] | null;
+            /** @description Unlike packs in parallel with it. */
+            other_packs?: components["schemas"]["OtherPackDoc"][] | null;
             /** @description The pack (one of `packs_in_parallel`). */
             pack?: components["schemas"]["PackDoc"] | null;
             /** @description How hard to charge; standard where absent. */
@@ -2177,8 +3558,7 @@ export interface components {
             source?: components["schemas"]["SourceDoc"] | null;
             /**
              * Format: double
-             * @description How often the person can look, min; matters only to a supply without a current limit,
-             *     which is not computed yet.
+             * @description How often the person can look, min; matters where nothing holds the current.
              */
             visit_every_min?: number | null;
         };
@@ -2279,6 +3659,8 @@ export interface components {
             steps: components["schemas"]["StepDoc"][];
             /** @description How long it takes. */
             time: components["schemas"]["TimeDoc"];
+            /** @description What limits the charge and whether buying anything would help, in one sentence. */
+            verdict?: string | null;
             /** @description What a bigger stage would gain. */
             what_if: components["schemas"]["WhatIfDoc"][];
         };
@@ -2286,14 +3668,16 @@ export interface components {
         ResultSettingsDoc: {
             /**
              * Format: double
-             * @description Current limit to dial, A.
+             * @description Current limit to set, true amps; what holds it where nothing can be set.
              */
             current_a: number;
+            /** @description Where it is set; null where it cannot be. */
+            current_at?: components["schemas"]["Place"] | null;
             /** @description Which limit set the current. */
             current_limited_by: components["schemas"]["LimitCode"];
             /**
              * Format: double
-             * @description What to dial for it, V.
+             * @description What to set for it, true volts; what the chain reaches where nothing can be set.
              */
             dial_voltage_v: number;
             /**
@@ -2306,6 +3690,26 @@ export interface components {
              * @description Where to hold it afterwards, V.
              */
             float_voltage_v?: number | null;
+            /**
+             * Format: double
+             * @description What the charger's own input limit is set to, A.
+             */
+            input_limit_a?: number | null;
+            /**
+             * Format: double
+             * @description What the display shows at that current, A.
+             */
+            shown_current_a: number;
+            /**
+             * Format: double
+             * @description What the display of the regulating stage shows then, V.
+             */
+            shown_voltage_v: number;
+            /**
+             * Format: double
+             * @description What the supply in front of a charger is set to, V.
+             */
+            source_voltage_v?: number | null;
             /**
              * Format: double
              * @description Stop when this much has gone in, Ah.
@@ -2326,6 +3730,8 @@ export interface components {
              * @description Stop after this long, h.
              */
             time_limit_h?: number | null;
+            /** @description Where it is set; null where it cannot be. */
+            voltage_at?: components["schemas"]["Place"] | null;
             /**
              * Format: double
              * @description Charge voltage at the terminals, V.
@@ -2341,7 +3747,7 @@ export interface components {
             current_a?: number | null;
             /**
              * Format: double
-             * @description A charger's input limit; not computed yet, must be absent.
+             * @description A charger's input limit, A.
              */
             input_limit_a?: number | null;
             /**
@@ -2367,8 +3773,43 @@ export interface components {
         };
         /** @description How grave a check is. */
         Severity: "stop" | "caution" | "note";
+        /** @description Reverse questions about a plan. */
+        SizingAskDoc: {
+            /**
+             * Format: double
+             * @description How big must things be to be done in this time, min; not asked where absent.
+             */
+            done_in_min?: number | null;
+            /**
+             * Format: double
+             * @description How long the leads are, one way, m; as in the plan, else 1 m.
+             */
+            length_m?: number | null;
+            /** @description The plan they are about. */
+            plan?: components["schemas"]["PlanDoc"] | null;
+        };
+        /** @description What the core answers. */
+        SizingDoc: {
+            /** @description How big supply and charger must be; null where it was not asked or the plan gives no settings. */
+            done_in?: components["schemas"]["DoneInDoc"] | null;
+            /** @description How many charges the battery that feeds the chain holds. */
+            field_battery?: components["schemas"]["FieldBatteryDoc"] | null;
+            /** @description So many packs at once. */
+            packs: components["schemas"]["PacksDoc"][];
+            /** @description How many that is worth, in one sentence. */
+            packs_message?: string | null;
+            /** @description Which wire and fuse, towards the source first. */
+            wires: components["schemas"]["WireDoc"][];
+        };
         /** @description A supply. */
         SourceDoc: {
+            /**
+             * Format: double
+             * @description … capacity, Ah.
+             */
+            capacity_ah?: number | null;
+            /** @description A battery's chemistry. */
+            chemistry?: components["schemas"]["Chemistry"] | null;
             /**
              * Format: double
              * @description Mains to output, 0…1; for Wh and cost only.
@@ -2390,6 +3831,11 @@ export interface components {
             kind?: components["schemas"]["SourceKind"] | null;
             /**
              * Format: double
+             * @description The mains' frequency, Hz.
+             */
+            mains_hz?: number | null;
+            /**
+             * Format: double
              * @description Rated current, A.
              */
             max_current_a?: number | null;
@@ -2403,6 +3849,8 @@ export interface components {
              * @description Highest it can be set to, V.
              */
             max_voltage_v?: number | null;
+            /** @description What its display reads against a meter. */
+            meters?: components["schemas"]["MeterDoc"][] | null;
             /**
              * Format: double
              * @description Lowest it can be set to, V.
@@ -2412,17 +3860,69 @@ export interface components {
             name?: string | null;
             /** @description Anything worth remembering about it. */
             notes?: string | null;
+            /**
+             * Format: double
+             * @description A wall adapter's voltage with nothing connected, V.
+             */
+            open_circuit_v?: number | null;
+            /**
+             * Format: double
+             * @description … with nothing connected, V rms.
+             */
+            open_vac?: number | null;
             /** @description What it does when overloaded. */
             overload?: components["schemas"]["Overload"] | null;
             /** @description Ratings that change with the set voltage. */
             ranges?: components["schemas"]["RangeDoc"][] | null;
+            /**
+             * Format: double
+             * @description Its rating, VA.
+             */
+            rated_va?: number | null;
+            /**
+             * Format: double
+             * @description (open − loaded) ÷ loaded, where `open_vac` is not known.
+             */
+            regulation?: number | null;
             /** @description Whether it senses the voltage at the pack. */
             remote_sense?: boolean | null;
+            /**
+             * Format: double
+             * @description … state of charge it is not taken below, 0…1.
+             */
+            reserve_soc?: number | null;
+            /**
+             * Format: double
+             * @description … DC resistance, mΩ.
+             */
+            resistance_mohm?: number | null;
+            /**
+             * Format: double
+             * @description A transformer's secondary at its rated load, V rms.
+             */
+            secondary_vac?: number | null;
+            /**
+             * Format: uint32
+             * @description … cells in series.
+             */
+            series?: number | null;
             /**
              * Format: double
              * @description Share of the summed amps that parallel units reach, 0…1.
              */
             sharing?: number | null;
+            /**
+             * Format: double
+             * @description The capacitor after the bridge, µF.
+             */
+            smoothing_uf?: number | null;
+            /**
+             * Format: double
+             * @description … state of charge now, 0…1.
+             */
+            soc?: number | null;
+            /** @description Which transformer it is. */
+            type?: components["schemas"]["TransformerType"] | null;
             /**
              * Format: uint32
              * @description How many identical units.
@@ -2442,7 +3942,7 @@ export interface components {
             wiring?: components["schemas"]["Wiring"] | null;
         };
         /** @description What makes the power. */
-        SourceKind: "bench_supply" | "fixed_supply";
+        SourceKind: "bench_supply" | "adjustable_supply" | "fixed_supply" | "wall_adapter" | "transformer_rectifier" | "battery" | "regulated_port" | "mains";
         /** @description A stage of the chain. */
         StageDoc: {
             /** @description Which stage. */
@@ -2560,6 +4060,52 @@ export interface components {
             version: number;
         };
         /** @description A stored document with what the store knows of it. */
+        StoredChargerDoc: {
+            /** @description RFC 3339, UTC; null while in use. */
+            archived_at?: string | null;
+            /** @description RFC 3339, UTC. */
+            created_at: string;
+            /** @description The document as given. */
+            document: components["schemas"]["ChargerDoc"];
+            /**
+             * Format: uuid
+             * @description UUIDv7.
+             */
+            id: string;
+            /** @description Where a plan's values came from. */
+            links: components["schemas"]["LinksDoc"];
+            /** @description RFC 3339, UTC. */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Rises with every write; send it back with the next one.
+             */
+            version: number;
+        };
+        /** @description A stored document with what the store knows of it. */
+        StoredLeadDoc: {
+            /** @description RFC 3339, UTC; null while in use. */
+            archived_at?: string | null;
+            /** @description RFC 3339, UTC. */
+            created_at: string;
+            /** @description The document as given. */
+            document: components["schemas"]["LeadDoc"];
+            /**
+             * Format: uuid
+             * @description UUIDv7.
+             */
+            id: string;
+            /** @description Where a plan's values came from. */
+            links: components["schemas"]["LinksDoc"];
+            /** @description RFC 3339, UTC. */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Rises with every write; send it back with the next one.
+             */
+            version: number;
+        };
+        /** @description A stored document with what the store knows of it. */
         StoredPackDoc: {
             /** @description RFC 3339, UTC; null while in use. */
             archived_at?: string | null;
@@ -2656,6 +4202,10 @@ export interface components {
              */
             total_s?: number | null;
         };
+        /** @description Which way a converter can move the voltage. */
+        Topology: "buck" | "boost" | "buck_boost" | "linear";
+        /** @description Which transformer it is. */
+        TransformerType: "low_voltage" | "oven" | "unknown";
         /** @description A piece of the line and what it means. */
         Understood: {
             /** @description What it was taken to mean. */
@@ -2686,16 +4236,60 @@ export interface components {
             at: components["schemas"]["Place"];
             /**
              * Format: double
-             * @description What that saves, s.
+             * @description State of charge gained, where the charge as it is stalls.
+             */
+            gains_soc?: number | null;
+            /** @description What would do it, in one line. */
+            message: string;
+            /**
+             * Format: double
+             * @description What that saves, s; 0 where the charge as it is stalls.
              */
             saves_s: number;
             /**
              * Format: double
-             * @description Time to the same end then, s.
+             * @description Time to the same end then, s; null where the charge as it is stalls.
              */
-            total_s: number;
+            total_s?: number | null;
             /** @description The limit taken away. */
             without: components["schemas"]["LimitCode"];
+        };
+        /** @description One lead's wire and fuse. */
+        WireDoc: {
+            /**
+             * Format: double
+             * @description The smallest wire that does, mm²; null where none one can buy does.
+             */
+            area_mm2?: number | null;
+            /** @description Which lead. */
+            at: components["schemas"]["Place"];
+            /**
+             * Format: double
+             * @description The same as the next thicker gauge.
+             */
+            awg?: number | null;
+            /**
+             * Format: double
+             * @description What it carries, A.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description What it loses, V.
+             */
+            drop_v?: number | null;
+            /**
+             * Format: double
+             * @description Its fuse, A.
+             */
+            fuse_a?: number | null;
+            /**
+             * Format: double
+             * @description One way, m.
+             */
+            length_m: number;
+            /** @description The answer in one sentence. */
+            message: string;
         };
         /** @description How several units are joined. */
         Wiring: "series" | "parallel";

@@ -1,14 +1,28 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { answered, api, type LinksDoc, type PackDoc, type PlanDoc, type Schemas, type SourceDoc } from "./client";
+import {
+  answered,
+  api,
+  type ChargerDoc,
+  type LeadDoc,
+  type LinksDoc,
+  type PackDoc,
+  type PlanDoc,
+  type Schemas,
+  type SourceDoc,
+} from "./client";
 import { newId } from "./id";
 
 /** What each shelf keeps. */
 export interface Documents {
   packs: PackDoc;
   gear: SourceDoc;
+  chargers: ChargerDoc;
+  leads: LeadDoc;
   plans: PlanDoc;
 }
 export type Shelf = keyof Documents;
+/** What stands on a shelf by itself, to be taken into plans. */
+export type Kept = Exclude<Shelf, "plans">;
 export type Stored<S extends Shelf> = Omit<Schemas["StoredPackDoc"], "document"> & { document: Documents[S] };
 
 export interface Draft<S extends Shelf> {
@@ -18,7 +32,7 @@ export interface Draft<S extends Shelf> {
   links?: LinksDoc;
 }
 
-// The three shelves answer the same requests; the compiler is shown one of them.
+// The shelves answer the same requests; the compiler is shown one of them.
 const list = (shelf: Shelf) => `/api/${shelf}` as "/api/packs";
 const item = (shelf: Shelf) => `/api/${shelf}/{id}` as "/api/packs/{id}";
 

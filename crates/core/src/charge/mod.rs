@@ -5,11 +5,15 @@
 //! step length, down to a millisecond.
 
 mod model;
+mod nudge;
 
 pub(crate) use model::{Model, Scale, State};
+use nudge::MOST_TURNS;
+pub(crate) use nudge::{Nudge, NudgeRule};
 
-use crate::chain::{Feed, LimitCode, LoadDraw, OperatingPoint, operating_point};
+use crate::chain::{Feed, Flows, LimitCode, LoadDraw, OperatingPoint, operating_point};
 use crate::document::EndReason;
+use crate::source::Battery;
 
 /// A curve never has more points than this.
 pub(crate) const MAX_POINTS: usize = 400;
@@ -32,6 +36,8 @@ pub(crate) struct Stops {
     /// The current at which even a stalled charge is left, A.
     pub(crate) give_up_a: f64,
     pub(crate) stop_v: Option<f64>,
+    /// A relay opens here, V.
+    pub(crate) cut_off_v: Option<f64>,
     pub(crate) limit_s: Option<f64>,
     /// A run on the load ends below this, V.
     pub(crate) empty_v: f64,
@@ -45,6 +51,8 @@ pub(crate) struct Moment {
     pub(crate) current_a: f64,
     pub(crate) soc: f64,
     pub(crate) limit: LimitCode,
+    /// The source with nothing drawn, V; 0 without one.
+    pub(crate) open_v: f64,
 }
 
 /// A charge computed.
@@ -59,11 +67,23 @@ pub(crate) struct Charge {
     pub(crate) tapered_s: Option<f64>,
     pub(crate) reason: EndReason,
     pub(crate) end: State,
-    /// Into the pack, A·s and J; out of the supply, J; turned to heat in the pack, J.
+    /// Into the pack, A·s and J; turned to heat in the pack, J.
     pub(crate) charge_as: f64,
     pub(crate) pack_j: f64,
-    pub(crate) source_j: f64,
     pub(crate) pack_heat_j: f64,
+    /// What flowed where before the pack, J; out of the source, A·s.
+    pub(crate) flowed: Flows,
+    pub(crate) nudges: Vec<Nudge>,
+}
+
+/// What is before the pack.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Fed<'a> {
+    pub(crate) feed: &'a Feed,
+    /// A battery that runs down as it feeds.
+    pub(crate) battery: Option<&'a Battery>,
+    /// Turned by hand meanwhile.
+    pub(crate) nudge: Option<&'a NudgeRule>,
 }
 
 struct Attempt {
@@ -76,32 +96,44 @@ struct Attempt {
 pub(crate) fn simulate(
     model: &Model<'_>,
     start_soc: f64,
-    feed: Option<&Feed>,
+    fed: Option<Fed<'_>>,
     load: LoadDraw,
     stops: &Stops,
 ) -> Charge {
-    Run::new(model, start_soc, feed, load, stops).finish()
+    Run::new(model, start_soc, fed, load, stops).finish()
 }
 
 struct Run<'a, 'm> {
     model: &'a Model<'m>,
-    feed: Option<&'a Feed>,
+    fed: Option<Fed<'a>>,
+    /// As it is now: turned up by hand, its battery run down.
+    feed: Option<Feed>,
     load: LoadDraw,
     stops: &'a Stops,
     state: State,
     point: OperatingPoint,
     pack_v: f64,
     stalled_at_s: Option<f64>,
+    /// When somebody last looked, s.
+    looked_s: f64,
+    /// How many looks in a row moved nothing.
+    in_vain: u32,
     charge: Charge,
 }
 
 impl<'a, 'm> Run<'a, 'm> {
-    fn new(model: &'a Model<'m>, start_soc: f64, feed: Option<&'a Feed>, load: LoadDraw, stops: &'a Stops) -> Self {
+    fn new(model: &'a Model<'m>, start_soc: f64, fed: Option<Fed<'a>>, load: LoadDraw, stops: &'a Stops) -> Self {
         let state = State::rested(start_soc);
         let now = model.now(&state);
-        let point = operating_point(now, feed, load);
+        let mut feed = fed.map(|fed| *fed.feed);
+        let mut nudges = Vec::new();
+        if let (Some(feed), Some(rule)) = (&mut feed, fed.and_then(|fed| fed.nudge)) {
+            nudges.extend(rule.turn(feed, now, load, 0.0));
+        }
+        let point = operating_point(now, feed.as_ref(), load);
         let mut run = Self {
             model,
+            fed,
             feed,
             load,
             stops,
@@ -109,6 +141,8 @@ impl<'a, 'm> Run<'a, 'm> {
             point,
             pack_v: now.e_v + now.r_ohm * point.pack_a,
             stalled_at_s: None,
+            looked_s: 0.0,
+            in_vain: 0,
             charge: Charge {
                 moments: Vec::with_capacity(MAX_POINTS),
                 to_cv_s: None,
@@ -119,8 +153,9 @@ impl<'a, 'm> Run<'a, 'm> {
                 end: state,
                 charge_as: 0.0,
                 pack_j: 0.0,
-                source_j: 0.0,
                 pack_heat_j: 0.0,
+                flowed: Flows::default(),
+                nudges,
             },
         };
         run.note_cv();
@@ -135,7 +170,7 @@ impl<'a, 'm> Run<'a, 'm> {
         let mut pack_v = self.pack_v;
         for _ in 0..4 {
             let line = self.model.end_of(&step, guess_a);
-            point = operating_point(line, self.feed, self.load);
+            point = operating_point(line, self.feed.as_ref(), self.load);
             pack_v = line.e_v + line.r_ohm * point.pack_a;
             let moved = (point.pack_a - guess_a).abs();
             guess_a = point.pack_a;
@@ -150,7 +185,17 @@ impl<'a, 'm> Run<'a, 'm> {
     fn passes_event(&self, next: &Attempt) -> bool {
         next.point.limit != self.point.limit
             || (self.charge.to_80_s.is_none() && next.state.soc >= 0.8)
+            || self.visit_due(next)
             || self.ended(next).is_some()
+    }
+
+    /// Whether the knob is to be turned at the end of a step.
+    fn visit_due(&self, next: &Attempt) -> bool {
+        let (Some(rule), Some(feed)) = (self.fed.and_then(|fed| fed.nudge), &self.feed) else {
+            return false;
+        };
+        let total_a = next.point.pack_a + self.load.current_a(next.pack_v);
+        self.charge.nudges.len() < MOST_TURNS && rule.due(feed, next.state.t_s - self.looked_s, total_a, self.in_vain)
     }
 
     /// Why the charge is over at the end of a step, if it is.
@@ -165,11 +210,17 @@ impl<'a, 'm> Run<'a, 'm> {
         if stops.stop_v.is_some_and(|v| next.pack_v >= v) {
             return Some(EndReason::StopVoltage);
         }
+        if stops.cut_off_v.is_some_and(|v| next.pack_v >= v) {
+            return Some(EndReason::CutOff);
+        }
+        if self.source_empty() {
+            return Some(EndReason::SourceEmpty);
+        }
         if next.point.pack_a <= 0.0 && (next.pack_v <= stops.empty_v || next.state.soc <= 0.0) {
             return Some(EndReason::Discharging);
         }
         // Only a voltage makes a current taper; a supply too small to reach the stop does not.
-        let tapering = matches!(next.point.limit, LimitCode::SetVoltage | LimitCode::SourceVoltage);
+        let tapering = next.point.limit.tapers();
         match stops.taper_a {
             Some(taper_a) if tapering && next.point.pack_a <= taper_a => Some(EndReason::Taper),
             _ => None,
@@ -178,7 +229,7 @@ impl<'a, 'm> Run<'a, 'm> {
 
     fn finish(mut self) -> Charge {
         let first = Attempt { state: self.state, point: self.point, pack_v: self.pack_v };
-        if self.stops.goal_soc < self.state.soc && self.feed.is_some() {
+        if self.stops.goal_soc < self.state.soc && self.fed.is_some() {
             return self.close(EndReason::GoalBelowStart, None);
         }
         if let Some(reason) = self.ended(&first)
@@ -215,9 +266,20 @@ impl<'a, 'm> Run<'a, 'm> {
         self.close(EndReason::TimeLimit, None)
     }
 
+    /// The same of a battery that feeds the chain, by its own charge.
+    fn source_roughness(&self, next: &Attempt) -> f64 {
+        let Some((feed, battery)) = self.feed.as_ref().zip(self.fed.and_then(|fed| fed.battery)) else {
+            return 0.0;
+        };
+        let total_a = (next.point.pack_a + self.load.current_a(next.pack_v)).max(0.0);
+        let source_a = feed.flows(next.pack_v, total_a).source_a;
+        source_a * (next.state.t_s - self.state.t_s) / battery.capacity_as / 0.02
+    }
+
     /// How rough a step is: 1 is as much as one step should change.
     fn roughness(&self, next: &Attempt) -> f64 {
         let soc = (next.state.soc - self.state.soc).abs() / 0.015;
+        let soc = soc.max(self.source_roughness(next));
         let scale_a = self.point.pack_a.abs().max(self.stops.give_up_a).max(1e-6);
         let current = (next.point.pack_a - self.point.pack_a).abs() / (0.08 * scale_a);
         let slowing = self.model.slowing(self.state.soc, next.state.soc) / 0.04;
@@ -253,9 +315,11 @@ impl<'a, 'm> Run<'a, 'm> {
         self.charge.charge_as += h_s * 0.5 * (i0 + i1);
         self.charge.pack_j += pack_j;
         self.charge.pack_heat_j += pack_j - stored_j;
-        if self.feed.is_some() {
-            let total = |i: f64, v: f64| (i + self.load.current_a(v)).max(0.0);
-            self.charge.source_j += h_s * product(total(i0, v0), total(i1, v1), v0, v1);
+        if let Some(feed) = &self.feed {
+            let at = |i: f64, v: f64| feed.flows(v, (i + self.load.current_a(v)).max(0.0));
+            // Simpson's rule again, its middle where the straight lines of volts and amps are.
+            let middle = at(0.5 * (i0 + i1), 0.5 * (v0 + v1));
+            self.charge.flowed.add(h_s, at(i0, v0), middle, at(i1, v1));
         }
         (self.state, self.point, self.pack_v) = (next.state, next.point, next.pack_v);
         if self.charge.to_80_s.is_none() && self.state.soc >= 0.8 {
@@ -263,12 +327,61 @@ impl<'a, 'm> Run<'a, 'm> {
         }
         self.note_cv();
         self.record();
+        if ended.is_none() {
+            self.follow_source();
+            self.visit();
+        }
         ended
     }
 
+    /// Whether a battery that feeds the chain is down to its reserve.
+    fn source_empty(&self) -> bool {
+        let battery = self.fed.and_then(|fed| fed.battery);
+        battery.is_some_and(|battery| self.source_soc(battery) <= battery.reserve_soc)
+    }
+
+    fn source_soc(&self, battery: &Battery) -> f64 {
+        battery.soc - self.charge.flowed.source_a / battery.capacity_as
+    }
+
+    /// A battery's voltage sinks as it feeds; all that hangs on it follows.
+    fn follow_source(&mut self) {
+        let Some((fed, battery)) = self.fed.and_then(|fed| fed.battery.map(|battery| (fed, battery))) else {
+            return;
+        };
+        let open_v = battery.open_v(self.source_soc(battery).max(0.0));
+        if let Some(feed) = &mut self.feed {
+            feed.follow(fed.feed, open_v);
+        }
+    }
+
+    /// Turns the knob when it is time to look.
+    fn visit(&mut self) {
+        let Some(rule) = self.fed.and_then(|fed| fed.nudge) else {
+            return;
+        };
+        let t_s = self.state.t_s;
+        let total_a = self.point.pack_a + self.load.current_a(self.pack_v);
+        let now = self.model.now(&self.state);
+        let Some(feed) = &mut self.feed else {
+            return;
+        };
+        if !rule.due(feed, t_s - self.looked_s, total_a, self.in_vain) || self.charge.nudges.len() >= MOST_TURNS {
+            return;
+        }
+        self.looked_s = t_s;
+        self.in_vain += 1;
+        if let Some(nudge) = rule.turn(feed, now, self.load, t_s) {
+            self.in_vain = 0;
+            self.charge.nudges.push(nudge);
+            self.point = operating_point(now, self.feed.as_ref(), self.load);
+            self.pack_v = now.e_v + now.r_ohm * self.point.pack_a;
+            self.record();
+        }
+    }
+
     fn note_cv(&mut self) {
-        if self.charge.to_cv_s.is_none() && matches!(self.point.limit, LimitCode::SetVoltage | LimitCode::SourceVoltage)
-        {
+        if self.charge.to_cv_s.is_none() && self.point.limit.tapers() {
             self.charge.to_cv_s = Some(self.state.t_s);
         }
     }
@@ -289,9 +402,9 @@ impl<'a, 'm> Run<'a, 'm> {
         self.charge.reason = if self.stalled_at_s.is_some() { EndReason::Stalled } else { reason };
         let reached = matches!(
             self.charge.reason,
-            EndReason::Taper | EndReason::Goal | EndReason::StopVoltage | EndReason::TimeLimit
+            EndReason::Taper | EndReason::Goal | EndReason::StopVoltage | EndReason::CutOff | EndReason::TimeLimit
         );
-        self.charge.total_s = (reached || (reason == EndReason::Discharging && self.feed.is_none())).then_some(t_s);
+        self.charge.total_s = (reached || (reason == EndReason::Discharging && self.fed.is_none())).then_some(t_s);
         self.charge.end = self.state;
         true
     }
@@ -321,13 +434,17 @@ impl<'a, 'm> Run<'a, 'm> {
 
     fn record(&mut self) {
         if self.charge.moments.len() == MAX_POINTS {
-            // Thin out evenly, keeping both ends and every change of limit.
+            // Thin out evenly, keeping both ends, every change of limit and every turn of a knob.
             let moments = std::mem::take(&mut self.charge.moments);
             let last = moments.len() - 1;
+            let turned = |n: usize| {
+                let at = |k: usize| moments.get(k).map(|m| m.t_s);
+                at(n + 1) == at(n) || (n > 0 && at(n - 1) == at(n))
+            };
             self.charge.moments = moments
                 .iter()
                 .enumerate()
-                .filter(|(n, m)| n % 2 == 0 || *n == last || (*n > 0 && moments[n - 1].limit != m.limit))
+                .filter(|(n, m)| n % 2 == 0 || *n == last || turned(*n) || (*n > 0 && moments[n - 1].limit != m.limit))
                 .map(|(_, m)| *m)
                 .take(MAX_POINTS - 1)
                 .collect();
@@ -338,6 +455,7 @@ impl<'a, 'm> Run<'a, 'm> {
             current_a: self.point.pack_a,
             soc: self.state.soc,
             limit: self.point.limit,
+            open_v: self.feed.map_or(0.0, |feed| feed.supply.open_v),
         });
     }
 }

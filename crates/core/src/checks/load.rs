@@ -2,6 +2,7 @@
 
 use super::{CheckCode, Finding, Situation};
 use crate::chain::LoadDraw;
+use crate::charger::Charger;
 use crate::document::EndReason;
 use crate::units::{in_amp_hours, trimmed};
 
@@ -37,6 +38,22 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             ),
             &[("load_a", load_a)],
         ));
+    } else if let (Some(stop_a), true) = (
+        s.plan.settings.stop_current_a.or_else(|| s.chosen.and_then(|c| c.stops.taper_a)),
+        s.plan.charger.as_ref().is_some_and(Charger::terminates),
+    ) {
+        // A charger ends by what it puts out, the load's share included.
+        if load_a >= 0.9 * stop_a {
+            findings.push(Finding::caution(
+                CheckCode::LoadPreventsTermination,
+                format!(
+                    "The charger never sees less than the load's {} A and does not end at {} A: switch the load off, or end it yourself.",
+                    trimmed(load_a, 2),
+                    trimmed(stop_a, 2)
+                ),
+                &[("load_a", load_a), ("stop_a", stop_a)],
+            ));
+        }
     } else if let Some(taper_a) = s.chosen.and_then(|chosen| chosen.stops.taper_a) {
         findings.push(Finding::caution(
             CheckCode::LoadPreventsTermination,

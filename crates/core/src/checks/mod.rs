@@ -1,6 +1,9 @@
 //! What to mind: one file of checks a place, one enum that owns code, place and acceptability.
 
+mod charger;
+mod leads;
 mod load;
+mod mains;
 mod pack;
 mod settings;
 mod source;
@@ -45,6 +48,8 @@ codes! {
         PackDataSheet = "pack.data_sheet",
         /// Warmth of a nickel pack ends its charge.
         PackEndByHand = "pack.end_by_hand",
+        /// Unlike packs in parallel too far apart.
+        PackParallelMismatch = "pack.parallel_mismatch",
         /// A supply without a current limit would be overrun.
         SourceNoCurrentLimit = "source.no_current_limit",
         /// Outputs joined in series that may not be isolated.
@@ -57,6 +62,52 @@ codes! {
         SourceBackFeed = "source.back_feed",
         /// One step of the voltage setting is coarse.
         SourceStepTooCoarse = "source.step_too_coarse",
+        /// Mains voltage inside something opened or built.
+        SourceMainsInside = "source.mains_inside",
+        /// A transformer that gives, or may give, thousands of volts.
+        SourceHighVoltageTransformer = "source.high_voltage_transformer",
+        /// A battery that feeds the chain ends first.
+        SourceRunsDown = "source.runs_down",
+        /// The source may stand above the charger's input window.
+        ChargerInputTooHigh = "charger.input_too_high",
+        /// The source stands below it.
+        ChargerInputTooLow = "charger.input_too_low",
+        /// The charger refuses so low a pack.
+        ChargerWillNotStart = "charger.will_not_start",
+        /// A low pack fools the automatic cell count.
+        ChargerAutoVoltage = "charger.auto_voltage",
+        /// The regulator cannot come down to the pack.
+        ChargerCannotStepDown = "charger.cannot_step_down",
+        /// The regulator cannot come up to the pack.
+        ChargerCannotStepUp = "charger.cannot_step_up",
+        /// More cells than it charges from this input.
+        ChargerTooManyCells = "charger.too_many_cells",
+        /// It turns itself down because it is hot.
+        ChargerLinearHeat = "charger.linear_heat",
+        /// A lamp or resistor beyond its rating.
+        ChargerLimiterHeat = "charger.limiter_heat",
+        /// Cold lamps take more for a moment.
+        ChargerColdInrush = "charger.cold_inrush",
+        /// The supply fails unless the charger's input is held down.
+        ChargerInputLimit = "charger.input_limit",
+        /// The cut-off relay stays open.
+        ChargerCutoffWillNotStart = "charger.cutoff_will_not_start",
+        /// The cut-off relay opens early.
+        ChargerCutoffUndercharges = "charger.cutoff_undercharges",
+        /// More current than the wire should carry.
+        LeadsUndersized = "leads.undersized",
+        /// Much voltage lost in the lead.
+        LeadsDrop = "leads.drop",
+        /// Nothing guards the lead.
+        LeadsNoFuse = "leads.no_fuse",
+        /// The battery's end is not guarded.
+        LeadsNoFuseAtPack = "leads.no_fuse_at_pack",
+        /// The wire burns before the fuse.
+        LeadsFuseTooBig = "leads.fuse_too_big",
+        /// The fuse blows in normal work.
+        LeadsFuseTooSmall = "leads.fuse_too_small",
+        /// The fuse cannot break the voltage.
+        LeadsFuseVoltage = "leads.fuse_voltage",
         /// The load takes more than comes in.
         LoadExceedsCharge = "load.exceeds_charge",
         /// The load hides the falling current.
@@ -71,8 +122,18 @@ codes! {
         SettingsCellCountUnsure = "settings.cell_count_unsure",
         /// Nothing but the person ends this charge.
         SettingsNoTermination = "settings.no_termination",
+        /// The person ends it at a voltage.
+        SettingsStopByHand = "settings.stop_by_hand",
+        /// A voltage is turned up by hand.
+        SettingsTurnedByHand = "settings.turned_by_hand",
+        /// Nothing guards the charge while nobody looks.
+        SettingsStay = "settings.stay",
+        /// The display is off; what to dial is corrected.
+        SettingsDisplayOff = "settings.display_off",
         /// Nothing watches the temperature.
         SettingsNoTemperatureStop = "settings.no_temperature_stop",
+        /// More than the outlet's circuit allows.
+        MainsCircuit = "mains.circuit",
         /// Stay with lithium.
         LithiumAttend = "lithium.attend",
         /// Lead-acid makes hydrogen.
@@ -85,7 +146,9 @@ impl CheckCode {
     #[must_use]
     pub fn place(self) -> Place {
         match self.code().split('.').next() {
-            Some("source") => Place::Source,
+            Some("source" | "mains") => Place::Source,
+            Some("charger") => Place::Charger,
+            Some("leads") => Place::OutputLead,
             Some("load") => Place::Load,
             Some("settings") => Place::Settings,
             _ => Place::Pack,
@@ -130,6 +193,8 @@ pub(crate) struct Finding {
     pub(crate) severity: Severity,
     pub(crate) message: String,
     pub(crate) values: BTreeMap<String, f64>,
+    /// Where, if not where the code usually is.
+    pub(crate) at: Option<Place>,
     /// False where these numbers are past even what acceptance allows.
     pub(crate) within_acceptance: bool,
 }
@@ -141,8 +206,14 @@ impl Finding {
             severity,
             message,
             values: values.iter().map(|(name, v)| ((*name).to_owned(), (*v * 1e6).round() / 1e6)).collect(),
+            at: None,
             within_acceptance: true,
         }
+    }
+
+    fn at(mut self, place: Place) -> Self {
+        self.at = Some(place);
+        self
     }
 
     fn stop(code: CheckCode, message: String, values: &[(&str, f64)]) -> Self {
@@ -173,6 +244,24 @@ impl Situation<'_> {
         self.charge.moments.first().map_or(0.0, |m| m.current_a)
     }
 
+    /// The pack's resistance at the first moment, Ω.
+    pub(crate) fn pack_ohm(&self) -> f64 {
+        crate::units::in_ohms(self.plan.pack.resistance)
+    }
+
+    /// The largest current through the chain, load included, A.
+    pub(crate) fn most_total_a(&self) -> f64 {
+        let total = |m: &crate::charge::Moment| m.current_a + self.plan.load.current_a(m.pack_v);
+        self.charge.moments.iter().map(total).fold(0.0, f64::max)
+    }
+
+    /// The highest voltage the pack's terminals may come to, V.
+    pub(crate) fn ends_by(&self) -> Option<f64> {
+        let chosen = self.chosen?;
+        let relay = self.plan.cut_off.map(|relay| relay.high_v + relay.error_v);
+        [relay, chosen.stops.stop_v].into_iter().flatten().min_by(f64::total_cmp)
+    }
+
     /// The largest current into the pack, A.
     pub(crate) fn most_a(&self) -> f64 {
         self.charge.moments.iter().map(|m| m.current_a).fold(0.0, f64::max)
@@ -184,6 +273,9 @@ pub(crate) fn run(situation: &Situation<'_>) -> Vec<CheckDoc> {
     let mut findings = Vec::new();
     pack::check(situation, &mut findings);
     source::check(situation, &mut findings);
+    charger::check(situation, &mut findings);
+    leads::check(situation, &mut findings);
+    mains::check(situation, &mut findings);
     settings::check(situation, &mut findings);
     load::check(situation, &mut findings);
     findings.sort_by_key(|finding| (finding.severity, finding.code));
@@ -197,7 +289,7 @@ pub(crate) fn run(situation: &Situation<'_>) -> Vec<CheckDoc> {
             CheckDoc {
                 code: finding.code,
                 severity: finding.severity,
-                at: finding.code.place(),
+                at: finding.at.unwrap_or_else(|| finding.code.place()),
                 message: finding.message,
                 values: finding.values,
                 acceptable,

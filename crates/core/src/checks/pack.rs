@@ -1,8 +1,11 @@
 //! Checks of the pack.
 
 use super::{CheckCode, Finding, Situation};
+use crate::charger::Charger;
 use crate::chemistry::{Chemistry, Family};
 use crate::document::{PackMark, Practice};
+use crate::feed::Control;
+use crate::parallel::joining;
 use crate::units::{CRate, in_amp_hours, in_amps, in_celsius, trimmed};
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
@@ -10,6 +13,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if s.chosen.is_some() {
         temperature(s, findings);
         rate(s, findings);
+        parallel(s, findings);
         level(s, findings);
         ending(s, findings);
         findings.push(Finding::note(
@@ -73,6 +77,37 @@ fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
 }
 
+/// Unlike packs at the moment they are joined.
+fn parallel(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let lead_ohm = s.plan.output.as_ref().map_or(0.0, |lead| lead.ohm);
+    let Some(worst) = joining(&s.plan.members, s.found.rest_v, pack.series, lead_ohm) else {
+        return;
+    };
+    let values = [("apart_v", worst.apart_v), ("inrush_a", worst.inrush_a), ("rated_a", worst.rated_a)];
+    let figures = format!(
+        "The packs are {} V a cell apart: about {} A flow between them as they are joined",
+        trimmed(worst.apart_v, 3),
+        trimmed(worst.inrush_a, 1)
+    );
+    if worst.apart_v > 0.10 || worst.over > 1.0 {
+        findings.push(Finding::stop(
+            CheckCode::PackParallelMismatch,
+            format!(
+                "{figures}; the lower one may be charged with {} A. Bring them level first, or charge one by one.",
+                trimmed(worst.rated_a, 1)
+            ),
+            &values,
+        ));
+    } else if worst.apart_v > 0.05 {
+        findings.push(Finding::caution(
+            CheckCode::PackParallelMismatch,
+            format!("{figures}. Main leads first, wait until they have levelled, then the balance leads."),
+            &values,
+        ));
+    }
+}
+
 fn temperature(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
     let t = in_celsius(pack.temperature);
@@ -113,17 +148,16 @@ fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
     // A set current is judged as set: what a supply can give today it may not be tomorrow.
     let asked_a = match s.plan.settings.current_a {
-        Some(set_a) if s.plan.source.as_ref().is_some_and(crate::source::Source::dials_current) => set_a,
+        Some(set_a) if matches!(chosen.built.control, Control::Dial | Control::Hand) => set_a,
         _ => s.most_a().max(s.first_a()),
     };
     if let Some(bms) = pack.bms_max.map(in_amps)
-        && chosen.feed.current_a.min(chosen.inrush_a) > bms * 1.001
         && s.most_a() > bms * 1.001
     {
         findings.push(Finding::stop(
             CheckCode::PackBmsOverloaded,
             format!(
-                "{} A would flow where the BMS allows {} A, and this supply's current cannot be turned down.",
+                "{} A would flow where the BMS allows {} A, and nothing here turns the current down.",
                 trimmed(s.most_a(), 2),
                 trimmed(bms, 2)
             ),
@@ -229,11 +263,12 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
 
 /// Who ends a nickel charge.
 fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
-    let (Some(chosen), true) = (s.chosen, s.plan.pack.profile.timed()) else {
+    let ends_itself = s.plan.charger.as_ref().is_some_and(Charger::terminates);
+    if s.chosen.is_none() || !s.plan.pack.profile.timed() || ends_itself {
         return;
-    };
+    }
     let pack = &s.plan.pack;
-    let c = chosen.feed.current_a / in_amp_hours(pack.nameplate);
+    let c = s.most_a() / in_amp_hours(pack.nameplate);
     if c >= 0.5 - 1e-9 {
         let drop_mv = if pack.profile.chemistry == Chemistry::Nicd { 15.0 } else { 5.0 };
         let pack_mv = drop_mv * f64::from(pack.series);
@@ -275,6 +310,10 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
     let highest_v = s.charge.moments.iter().map(|m| m.pack_v).fold(s.found.rest_v, f64::max);
     let highest_v = s.chosen.map_or(highest_v, |chosen| highest_v.max(chosen.dial_v));
+    let highest_v = s.plan.source.as_ref().map_or(highest_v, |source| {
+        // A supply that can be set is not set higher than it has to be.
+        if source.dials_voltage() { highest_v } else { highest_v.max(source.highest_v) }
+    });
     if highest_v > 60.0 {
         findings.push(Finding::caution(
             CheckCode::PackTouchVoltage,

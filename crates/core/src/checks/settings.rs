@@ -1,14 +1,25 @@
 //! Checks of what is dialled, and of who ends the charge.
 
 use super::{CheckCode, Finding, Situation};
+use crate::charger::Charger;
 use crate::document::EndReason;
+use crate::settings::Chosen;
+use crate::source::Source;
 use crate::units::{show_hours, trimmed};
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     cell_count(s, findings);
     let Some(chosen) = s.chosen else { return };
     let series = f64::from(s.plan.pack.series);
-    let asked_v = s.plan.settings.voltage_v.map_or(chosen.dial_v, |set_v| set_v.max(chosen.dial_v));
+    let reach_v = s.plan.settings.voltage_v.map_or(chosen.dial_v, |set_v| set_v.max(chosen.dial_v));
+    // A limiter, or anything else that holds no voltage, may stand before more than the pack may
+    // have, if something ends the charge in time.
+    let source_holds = s.plan.charger.is_none() && s.plan.source.as_ref().is_some_and(Source::regulated);
+    let charger_holds = chosen.built.holds_voltage && s.plan.charger.as_ref().is_some_and(|c| !c.kind.passive());
+    let asked_v = match s.ends_by() {
+        Some(end_v) if !source_holds && !charger_holds => end_v.min(reach_v),
+        _ => reach_v,
+    };
     let level_problem = highest_cell_problem(s);
     if asked_v > chosen.ceiling_v + 1e-3 {
         findings.push(Finding::stop(
@@ -32,14 +43,17 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[("voltage_v", chosen.dial_v), ("cell_v", cell_v), ("ceiling_v", ceiling_v)],
         ));
     }
+    by_hand(s, chosen, asked_v < reach_v, findings);
+    display(chosen, findings);
     if s.plan.pack.profile.timed() || s.charge.reason == EndReason::GoalBelowStart {
         return;
     }
-    if let Some(total_s) = s.charge.total_s {
+    let ends_itself = s.plan.charger.as_ref().is_some_and(Charger::terminates) || s.charge.reason == EndReason::CutOff;
+    if let Some(total_s) = s.charge.total_s.filter(|_| !ends_itself) {
         findings.push(Finding::caution(
             CheckCode::SettingsNoTermination,
             format!(
-                "A bare supply does not end the charge: you do, about {} after the start. Until then it holds {} V.",
+                "Nothing here ends the charge: you do, about {} after the start. Until then it holds {} V.",
                 show_hours(total_s / 3600.0),
                 trimmed(chosen.dial_v, 2)
             ),
@@ -51,6 +65,68 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         "Nothing here stops on heat: feel or measure the pack, and stop if it gets more than hand-warm.".to_owned(),
         &[],
     ));
+}
+
+/// What the person has to do by hand, and how it fails.
+fn by_hand(s: &Situation<'_>, chosen: &Chosen, ends_early: bool, findings: &mut Vec<Finding>) {
+    if ends_early
+        && s.plan.cut_off.is_none()
+        && let Some(stop_v) = chosen.stops.stop_v
+    {
+        findings.push(Finding::caution(
+            CheckCode::SettingsStopByHand,
+            format!(
+                "Only you end it at {} V; left alone it goes on to {} V. Stay, meter on the pack.",
+                trimmed(stop_v, 2),
+                trimmed(chosen.dial_v, 1)
+            ),
+            &[("stop_v", stop_v), ("reach_v", chosen.dial_v)],
+        ));
+    }
+    let Some(rule) = chosen.nudge else { return };
+    let turns = s.charge.nudges.len();
+    findings.push(Finding::caution(
+        CheckCode::SettingsTurnedByHand,
+        format!(
+            "Nothing holds the current: you turn the voltage up {turns} times. Turned too far it trips or burns; once tripped, the pack feeds it backwards and its display stays lit while nothing charges."
+        ),
+        &[("turns", turns as f64), ("current_a", rule.target_a)],
+    ));
+    if s.plan.visit_every_s.is_some() && rule.interval_s.is_none() {
+        findings.push(Finding::caution(
+            CheckCode::SettingsStay,
+            "Neither BMS nor cut-off guards this pack while you are away: stay with it. The turns are planned for somebody who does.".to_owned(),
+            &[],
+        ));
+    }
+}
+
+/// A display that is known to be off.
+fn display(chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let off_v = chosen.shown_v - chosen.dial_v;
+    let off_a = chosen.shown_a - chosen.current_a();
+    if off_v.abs() >= 0.005 {
+        findings.push(Finding::note(
+            CheckCode::SettingsDisplayOff,
+            format!(
+                "By your readings its display shows {} V when the terminals stand at {} V: dial that.",
+                trimmed(chosen.shown_v, 2),
+                trimmed(chosen.dial_v, 2)
+            ),
+            &[("shown_v", chosen.shown_v), ("voltage_v", chosen.dial_v)],
+        ));
+    }
+    if off_a.is_finite() && off_a.abs() >= 0.015 {
+        findings.push(Finding::note(
+            CheckCode::SettingsDisplayOff,
+            format!(
+                "By your readings its display shows {} A when {} A flow: dial that.",
+                trimmed(chosen.shown_a, 2),
+                trimmed(chosen.current_a(), 2)
+            ),
+            &[("shown_a", chosen.shown_a), ("current_a", chosen.current_a())],
+        ));
+    }
 }
 
 /// The highest cell's voltage at the end and its ceiling, where it would pass it.

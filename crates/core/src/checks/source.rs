@@ -1,25 +1,19 @@
 //! Checks of what feeds the pack.
 
 use super::{CheckCode, Finding, Situation};
-use crate::chain::LimitCode;
-use crate::document::{Severity, Wiring};
-use crate::units::{in_amps, in_volts, trimmed, volts};
+use crate::chain::{LimitCode, Path};
+use crate::document::{EndReason, Place, Severity, SourceKind, TransformerType, Wiring};
+use crate::feed::Control;
+use crate::settings::Chosen;
+use crate::source::Source;
+use crate::units::{in_volts, trimmed};
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let (Some(source), Some(chosen)) = (&s.plan.source, s.chosen) else {
         return;
     };
-    let rated_a = source.current_at(volts(chosen.dial_v)).map_or(f64::INFINITY, in_amps);
-    if !source.limits_current() && chosen.inrush_a > rated_a {
-        findings.push(Finding::stop(
-            CheckCode::SourceNoCurrentLimit,
-            format!(
-                "At {} V this pack would draw about {} A at once, the supply gives {} A with headroom and has no current limit: it trips, or burns. Use one that limits current.",
-                trimmed(chosen.dial_v, 2), trimmed(chosen.inrush_a, 0), trimmed(rated_a, 1)
-            ),
-            &[("inrush_a", chosen.inrush_a), ("rated_a", rated_a)],
-        ));
-    }
+    overrun(s, source, chosen, findings);
+    mains_inside(source, findings);
     if source.units > 1 && source.wiring == Wiring::Series && source.isolated != Some(true) {
         let known =
             if source.isolated.is_none() { "It is not known whether the outputs are" } else { "The outputs are not" };
@@ -29,30 +23,139 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[("units", f64::from(source.units))],
         ));
     }
-    if chosen.feed.voltage_code == LimitCode::SourceVoltage {
+    let short = matches!(chosen.built.feed.hold.code, LimitCode::SourceVoltage | LimitCode::ChargerOutputVoltage);
+    if short && chosen.dial_v < chosen.wanted_v {
         let end_soc = s.charge.end.soc;
         let severity = if chosen.stops.goal_soc - end_soc > 0.03 { Severity::Caution } else { Severity::Note };
-        findings.push(Finding::new(
+        let (what, at) = if chosen.built.feed.hold.code == LimitCode::SourceVoltage {
+            ("supply", Place::Source)
+        } else {
+            ("charger", Place::Charger)
+        };
+        let finding = Finding::new(
             CheckCode::SourceTooLowToFill,
             severity,
             format!(
-                "The supply reaches {} V, this charge wants {} V: the pack ends at about {} %.",
+                "The {what} reaches {} V, this charge wants {} V: the pack ends at about {} %.",
                 trimmed(chosen.dial_v, 2),
                 trimmed(chosen.wanted_v, 2),
                 trimmed(end_soc * 100.0, 0)
             ),
             &[("voltage_v", chosen.dial_v), ("wanted_v", chosen.wanted_v), ("end_soc", end_soc)],
+        );
+        findings.push(finding.at(at));
+    }
+    if s.charge.reason == EndReason::SourceEmpty {
+        findings.push(Finding::caution(
+            CheckCode::SourceRunsDown,
+            format!(
+                "The battery that feeds it comes down to its reserve first: the pack ends at about {} %.",
+                trimmed(s.charge.end.soc * 100.0, 0)
+            ),
+            &[("end_soc", s.charge.end.soc)],
         ));
     }
     if chosen.folded {
         findings.push(Finding::caution(
             CheckCode::SourceOverloaded,
-            format!("The pack asks for more than the supply's rating: it folds back and gives about {} A until the pack has come up.", trimmed(chosen.feed.current_a, 2)),
-            &[("current_a", chosen.feed.current_a)],
+            format!("The pack asks for more than the supply's rating: it folds back and gives about {} A until the pack has come up.", trimmed(s.first_a(), 2)),
+            &[("current_a", s.first_a())],
         ));
     }
+    step(s, source, chosen, findings);
+    let bare = s.plan.charger.as_ref().is_none_or(|c| !c.terminates() && c.diode_v <= 0.0);
+    if bare && source.kind != SourceKind::Mains {
+        findings.push(Finding::note(
+            CheckCode::SourceBackFeed,
+            "A supply that is switched off, or trips, is fed backwards by the pack, its display lit while nothing charges: part them before the supply goes off.".to_owned(),
+            &[],
+        ));
+    }
+}
+
+/// A source without a current limit that the pack would overrun.
+fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    if let Some(rule) = chosen.nudge {
+        // Turned up by hand, it starts as low as it can be turned.
+        let now_a = s.charge.nudges.first().map_or(0.0, |nudge| nudge.current_a);
+        if now_a > rule.target_a * 1.02 {
+            findings.push(
+                Finding::stop(
+                    CheckCode::SourceNoCurrentLimit,
+                    format!(
+                        "Even turned down to {} V, {} A would flow where {} A may. Put a lamp or a resistor between, or use a supply that limits current.",
+                        trimmed(rule.least_v, 2), trimmed(now_a, 1), trimmed(rule.target_a, 2)
+                    ),
+                    &[("inrush_a", now_a), ("rated_a", rule.target_a)],
+                )
+                .at(chosen.places().dial),
+            );
+        }
+        return;
+    }
+    let passes = !matches!(chosen.built.feed.path, Path::Switching { .. });
+    let held = source.limits_current() || chosen.built.control == Control::Held;
+    let rated_a = chosen.currents.iter().filter(|(code, _)| *code == LimitCode::SourceCurrent).map(|(_, a)| *a);
+    let rated_a = rated_a.fold(f64::INFINITY, f64::min);
+    if passes && !held && chosen.inrush_a > rated_a {
+        findings.push(Finding::stop(
+            CheckCode::SourceNoCurrentLimit,
+            format!(
+                "At {} V this pack would draw about {} A at once, the supply gives {} A with headroom and has no current limit: it trips, or burns. Use one that limits current.",
+                trimmed(chosen.built.feed.supply.open_v, 2), trimmed(chosen.inrush_a, 0), trimmed(rated_a, 1)
+            ),
+            &[("inrush_a", chosen.inrush_a), ("rated_a", rated_a)],
+        ));
+    }
+}
+
+/// Transformers, and what is opened to get at mains.
+fn mains_inside(source: &Source, findings: &mut Vec<Finding>) {
+    let Some(transformer) = source.transformer else {
+        return;
+    };
+    if transformer != TransformerType::LowVoltage {
+        let what = if transformer == TransformerType::Oven {
+            "An oven's transformer gives"
+        } else {
+            "An unknown transformer may give"
+        };
+        findings.push(Finding::stop(
+            CheckCode::SourceHighVoltageTransformer,
+            format!("{what} thousands of volts at hundreds of milliamps: touching it kills. Use a safety transformer whose label says its volts."),
+            &[],
+        ));
+    }
+    findings.push(Finding::caution(
+        CheckCode::SourceMainsInside,
+        format!(
+            "Mains voltage inside: enclosed, earthed and fused by somebody trained for it, by the local electrical code. It ripples by {} V at its rating, and its capacitors stay charged after it is switched off.",
+            trimmed(source.ripple_v, 1)
+        ),
+        &[("ripple_v", source.ripple_v)],
+    ));
+}
+
+/// Whether one step of the knob is too much.
+fn step(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut Vec<Finding>) {
     let step_v = in_volts(source.step);
-    if source.dials_current() && step_v / f64::from(s.plan.pack.series) > 0.02 {
+    let series = f64::from(s.plan.pack.series);
+    if s.plan.charger.is_some() || !source.dials_voltage() {
+        return;
+    }
+    if let Some(rule) = chosen.nudge {
+        let step_a = step_v / (s.pack_ohm() + chosen.built.feed.hold.ohm);
+        if step_a > 0.4 * rule.target_a {
+            findings.push(Finding::caution(
+                CheckCode::SourceStepTooCoarse,
+                format!(
+                    "One step of its voltage setting ({} V) moves the current by about {} A, nearly as much as may flow ({} A): wait at each step, and turn back if it is too much.",
+                    trimmed(step_v, 3), trimmed(step_a, 1), trimmed(rule.target_a, 2)
+                ),
+                &[("step_v", step_v), ("step_a", step_a)],
+            ));
+        }
+    } else if step_v / series > 0.02 {
         findings.push(Finding::caution(
             CheckCode::SourceStepTooCoarse,
             format!(
@@ -62,9 +165,4 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[("step_v", step_v)],
         ));
     }
-    findings.push(Finding::note(
-        CheckCode::SourceBackFeed,
-        "A supply that is switched off, or trips, is fed backwards by the pack, its display lit while nothing charges: part them before the supply goes off.".to_owned(),
-        &[],
-    ));
 }

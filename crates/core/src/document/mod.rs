@@ -1,19 +1,27 @@
 //! The open formats as they are on disk: plain numbers with unit suffixes, every field optional,
 //! every problem reported with its JSON pointer.
 
+mod charger;
+mod lead;
+mod meter;
 mod pack;
 mod plan;
 pub(crate) mod read;
 mod result;
+mod sizing;
 mod source;
 
+pub use charger::{ChargerDoc, ChargerKind, MaxSeriesDoc, Topology};
+pub use lead::{CutOffDoc, FuseAt, LeadDoc, LeadsDoc};
+pub use meter::{MeterAt, MeterDoc, MeterPointDoc, MeterQuantity};
 pub use pack::{
     Balancer, BmsDoc, CustomCellDoc, GoalDoc, GoalKind, LabelVoltageDoc, LastUse, PackDoc, PackMark, StartDoc,
 };
-pub use plan::{AcceptedDoc, LeadsDoc, LoadDoc, PLAN_FORMAT, PlanDoc, Practice, SettingsDoc};
+pub use plan::{AcceptedDoc, LoadDoc, MainsDoc, OtherPackDoc, PLAN_FORMAT, PlanDoc, Practice, SettingsDoc};
 pub use read::{Problem, Problems, Read, from_bytes, from_value};
 pub use result::{
     CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, EndReason, LimitDoc, NudgeDoc, PinchDoc, Place, RESULT_FORMAT,
     ResultDoc, ResultSettingsDoc, Severity, StageDoc, StartResultDoc, StepDoc, StepWhen, TimeDoc, WhatIfDoc,
 };
-pub use source::{Overload, RangeDoc, SourceDoc, SourceKind, Wiring};
+pub use sizing::{DoneInDoc, FieldBatteryDoc, PacksDoc, SizingAskDoc, SizingDoc, WireDoc};
+pub use source::{Overload, RangeDoc, SourceDoc, SourceKind, TransformerType, Wiring};

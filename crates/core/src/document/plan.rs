@@ -1,5 +1,8 @@
 //! `rumek.plan/1`: what a person asks.
 
+use super::charger::ChargerDoc;
+use super::lead::{CutOffDoc, LeadsDoc};
+use super::meter::MeterDoc;
 use super::pack::PackDoc;
 use super::read::{codes, document};
 use super::source::SourceDoc;
@@ -33,27 +36,26 @@ document! {
         pub ambient_c: f64,
         /// The pack (one of `packs_in_parallel`).
         pub pack: PackDoc,
-        /// Unlike packs in parallel with it; not computed yet, must be empty.
-        pub other_packs: Vec<serde_json::Value>,
+        /// Unlike packs in parallel with it.
+        pub other_packs: Vec<OtherPackDoc>,
         /// What feeds the chain; absent: the pack runs its load.
         pub source: SourceDoc,
-        /// A charger between; not computed yet, must be null.
-        pub charger: serde_json::Value,
-        /// Leads; not computed yet, both must be null.
+        /// What regulates between source and pack; absent: the source is on the pack directly.
+        pub charger: ChargerDoc,
+        /// The leads on both sides; absent: too good to matter.
         pub leads: LeadsDoc,
         /// What draws from the pack meanwhile.
         pub load: LoadDoc,
-        /// A voltage cut-off relay; not computed yet, must be null.
-        pub cut_off: serde_json::Value,
-        /// Meter corrections; not computed yet, must be empty.
-        pub meters: Vec<serde_json::Value>,
+        /// A voltage cut-off relay before the pack.
+        pub cut_off: CutOffDoc,
+        /// What displays read against a meter; before what stands with the device itself.
+        pub meters: Vec<MeterDoc>,
         /// What the person wants set; recommended where absent.
         pub settings: SettingsDoc,
-        /// How often the person can look, min; matters only to a supply without a current limit,
-        /// which is not computed yet.
+        /// How often the person can look, min; matters where nothing holds the current.
         pub visit_every_min: f64,
-        /// The outlet's circuit; not computed yet, must be null.
-        pub mains: serde_json::Value,
+        /// The outlet's circuit.
+        pub mains: MainsDoc,
         /// Price of a kWh from the wall, in the person's currency.
         pub price_per_kwh: f64,
         /// Stops accepted for this one computation.
@@ -62,12 +64,24 @@ document! {
         pub accepted: Vec<AcceptedDoc>,
     }
 
-    /// The leads on both sides of a charger.
-    pub struct LeadsDoc {
-        /// Source to charger.
-        pub input: serde_json::Value,
-        /// Charger to pack.
-        pub output: serde_json::Value,
+    /// A pack in parallel that is not like the plan's own; same chemistry and cell count.
+    pub struct OtherPackDoc {
+        /// Nameplate capacity, Ah.
+        pub capacity_ah: f64,
+        /// Terminal voltage at rest, V.
+        pub rest_voltage_v: f64,
+        /// DC resistance after 10 s, mΩ.
+        pub resistance_mohm: f64,
+        /// The label's charge current, A.
+        pub rated_charge_a: f64,
+    }
+
+    /// The outlet's circuit.
+    pub struct MainsDoc {
+        /// Its voltage, V rms.
+        pub voltage_v: f64,
+        /// What its breaker or fuse allows, A.
+        pub circuit_a: f64,
     }
 
     /// A load across the pack: one of the two.
@@ -90,7 +104,7 @@ document! {
         pub stop_voltage_v: f64,
         /// Stop after this long, h.
         pub time_limit_h: f64,
-        /// A charger's input limit; not computed yet, must be absent.
+        /// A charger's input limit, A.
         pub input_limit_a: f64,
     }
 

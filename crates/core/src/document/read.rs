@@ -176,6 +176,14 @@ pub(crate) fn escape(name: &str) -> String {
     name.replace('~', "~0").replace('/', "~1")
 }
 
+/// A field's name without the mark Rust needs where it is a keyword.
+pub(crate) const fn plain(name: &'static str) -> &'static str {
+    match name.as_bytes() {
+        [b'r', b'#', ..] => name.split_at(2).1,
+        _ => name,
+    }
+}
+
 /// Declares flat documents: structs whose fields are all `Option`s, each with a reader that
 /// collects every problem and names unknown fields.
 macro_rules! document {
@@ -195,7 +203,7 @@ macro_rules! document {
                 at: &str,
                 problems: &mut $crate::document::read::Problems,
             ) -> Option<Self> {
-                const FIELDS: &[&str] = &[$(stringify!($field)),*];
+                const FIELDS: &[&str] = &[$($crate::document::read::plain(stringify!($field))),*];
                 let Some(object) = value.as_object() else {
                     $crate::document::read::wrong_kind(value, at, "an object", problems);
                     return None;
@@ -209,8 +217,8 @@ macro_rules! document {
                     );
                 }
                 let mut document = Self::default();
-                $(if let Some(given) = object.get(stringify!($field)) {
-                    let pointer = format!("{at}/{}", stringify!($field));
+                $(if let Some(given) = object.get($crate::document::read::plain(stringify!($field))) {
+                    let pointer = format!("{at}/{}", $crate::document::read::plain(stringify!($field)));
                     document.$field = <Option<$inner> as $crate::document::read::Read>::read(given, &pointer, problems).flatten();
                 })*
                 (problems.problems.len() == before).then_some(document)

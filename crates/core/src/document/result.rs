@@ -28,6 +28,14 @@ codes! {
     pub enum Place {
         /// What makes the power.
         Source = "source",
+        /// The lead from source to charger.
+        InputLead = "input_lead",
+        /// What regulates.
+        Charger = "charger",
+        /// A voltage cut-off relay.
+        CutOff = "cut_off",
+        /// The lead to the pack.
+        OutputLead = "output_lead",
         /// The battery.
         Pack = "pack",
         /// What draws from the pack.
@@ -54,6 +62,10 @@ codes! {
         Goal = "goal",
         /// The person's stop voltage was reached.
         StopVoltage = "stop_voltage",
+        /// The relay opened.
+        CutOff = "cut_off",
+        /// The battery that feeds the chain is down to its reserve.
+        SourceEmpty = "source_empty",
         /// The time was up.
         TimeLimit = "time_limit",
         /// The current died away short of the goal.
@@ -94,6 +106,8 @@ pub struct ResultDoc {
     pub pinch: Vec<PinchDoc>,
     /// What a bigger stage would gain.
     pub what_if: Vec<WhatIfDoc>,
+    /// What limits the charge and whether buying anything would help, in one sentence.
+    pub verdict: Option<String>,
     /// Planned turns of a knob.
     pub nudges: Vec<NudgeDoc>,
     /// What to mind, gravest first.
@@ -111,10 +125,18 @@ pub struct ResultDoc {
 pub struct ResultSettingsDoc {
     /// Charge voltage at the terminals, V.
     pub voltage_v: f64,
-    /// What to dial for it, V.
+    /// What to set for it, true volts; what the chain reaches where nothing can be set.
     pub dial_voltage_v: f64,
-    /// Current limit to dial, A.
+    /// What the display of the regulating stage shows then, V.
+    pub shown_voltage_v: f64,
+    /// Where it is set; null where it cannot be.
+    pub voltage_at: Option<Place>,
+    /// Current limit to set, true amps; what holds it where nothing can be set.
     pub current_a: f64,
+    /// What the display shows at that current, A.
+    pub shown_current_a: f64,
+    /// Where it is set; null where it cannot be.
+    pub current_at: Option<Place>,
     /// What will flow at first, A.
     pub expect_a: f64,
     /// Stop when the current has fallen to this, A; null where nothing tapers.
@@ -127,6 +149,10 @@ pub struct ResultSettingsDoc {
     pub stop_charge_ah: Option<f64>,
     /// Where to hold it afterwards, V.
     pub float_voltage_v: Option<f64>,
+    /// What the charger's own input limit is set to, A.
+    pub input_limit_a: Option<f64>,
+    /// What the supply in front of a charger is set to, V.
+    pub source_voltage_v: Option<f64>,
     /// Which limit set the current.
     pub current_limited_by: LimitCode,
 }
@@ -239,10 +265,14 @@ pub struct WhatIfDoc {
     pub without: LimitCode,
     /// The stage it belongs to.
     pub at: Place,
-    /// Time to the same end then, s.
-    pub total_s: f64,
-    /// What that saves, s.
+    /// Time to the same end then, s; null where the charge as it is stalls.
+    pub total_s: Option<f64>,
+    /// What that saves, s; 0 where the charge as it is stalls.
     pub saves_s: f64,
+    /// State of charge gained, where the charge as it is stalls.
+    pub gains_soc: Option<f64>,
+    /// What would do it, in one line.
+    pub message: String,
     /// Whether it is a thing to buy rather than a limit to keep.
     pub advised: bool,
 }

@@ -1,14 +1,38 @@
 //! What feeds the chain, as its box describes it.
 
+use super::meter::MeterDoc;
 use super::read::{codes, document};
+use crate::chemistry::Chemistry;
 
 codes! {
     /// What makes the power.
     pub enum SourceKind {
         /// Voltage and current both adjustable.
         BenchSupply = "bench_supply",
+        /// Voltage adjustable; its current is not.
+        AdjustableSupply = "adjustable_supply",
         /// One voltage, whatever its label says of current.
         FixedSupply = "fixed_supply",
+        /// An unregulated wall adapter: its voltage droops with the current.
+        WallAdapter = "wall_adapter",
+        /// Transformer, bridge and capacitor.
+        TransformerRectifier = "transformer_rectifier",
+        /// A battery.
+        Battery = "battery",
+        /// A power station's port: one regulated voltage, limited current.
+        RegulatedPort = "regulated_port",
+        /// The wall, for a charger with its own supply.
+        Mains = "mains",
+    }
+
+    /// Which transformer it is.
+    pub enum TransformerType {
+        /// A low-voltage safety transformer.
+        LowVoltage = "low_voltage",
+        /// Out of an oven: thousands of volts, deadly.
+        Oven = "oven",
+        /// Nobody knows; treated as deadly.
+        Unknown = "unknown",
     }
 
     /// What a supply does when asked for more than its rating.
@@ -83,6 +107,36 @@ document! {
         pub isolated_outputs: bool,
         /// Share of the summed amps that parallel units reach, 0…1.
         pub sharing: f64,
+        /// A wall adapter's voltage with nothing connected, V.
+        pub open_circuit_v: f64,
+        /// A transformer's secondary at its rated load, V rms.
+        pub secondary_vac: f64,
+        /// … with nothing connected, V rms.
+        pub open_vac: f64,
+        /// (open − loaded) ÷ loaded, where `open_vac` is not known.
+        pub regulation: f64,
+        /// Its rating, VA.
+        pub rated_va: f64,
+        /// The capacitor after the bridge, µF.
+        pub smoothing_uf: f64,
+        /// The mains' frequency, Hz.
+        pub mains_hz: f64,
+        /// Which transformer it is.
+        pub r#type: TransformerType,
+        /// A battery's chemistry.
+        pub chemistry: Chemistry,
+        /// … cells in series.
+        pub series: u32,
+        /// … capacity, Ah.
+        pub capacity_ah: f64,
+        /// … DC resistance, mΩ.
+        pub resistance_mohm: f64,
+        /// … state of charge now, 0…1.
+        pub soc: f64,
+        /// … state of charge it is not taken below, 0…1.
+        pub reserve_soc: f64,
+        /// What its display reads against a meter.
+        pub meters: Vec<MeterDoc>,
     }
 
     /// A range of a supply.

@@ -21,7 +21,11 @@ fn values_out_of_range_or_out_of_place_are_named() {
         "pack": { "series": 0, "health": 4, "rated_c_rate": 1, "rated_charge_a": 4, "capacitance_f": 10,
                   "start": { "soc": 0.2, "rest_voltage_v": 22 }, "goal": { "kind": "float" } },
         "source": { "voltage_v": 12, "foldback_current_a": 1 },
-        "charger": { "kind": "hobby_charger" },
+        "charger": { "kind": "hobby_charger", "duty": 0.5, "topology": "linear" },
+        "leads": { "output": { "awg": 18, "area_mm2": 1, "fuse_v": 32 } },
+        "cut_off": { "low_v": 14 },
+        "meters": [ { "at": "source", "points": [ { "shown": 12, "true": 40 } ] } ],
+        "other_packs": [ { "capacity_ah": 4 } ],
         "load": { "current_a": 1, "power_w": 2 },
         "accept": [ "pack.too_cold" ]
     })));
@@ -56,14 +60,6 @@ proptest! {
         prop_assert!(!wrong.problems.is_empty());
         prop_assert!(wrong.problems.iter().all(|p| p.pointer.is_empty() || p.pointer.starts_with('/')));
     }
-}
-
-#[test]
-fn a_visiting_interval_is_refused_only_where_somebody_would_have_to_turn_a_knob() {
-    assert!(ask(json!({"visit_every_min": 30})).settings.is_some());
-    let fixed = json!({"kind": "fixed_supply", "voltage_v": 25.2, "max_voltage_v": null});
-    let problems = problems(json!({"visit_every_min": 30, "source": fixed}));
-    assert_eq!(problems.problems[0].pointer, "/visit_every_min");
 }
 
 #[test]

@@ -2,6 +2,9 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
+mod chain_checks;
+mod chain_properties;
+mod chains;
 mod checks;
 mod chemistries;
 mod documents;

@@ -5,7 +5,7 @@ use rumek_core::answer;
 use rumek_core::document::{EndReason, PlanDoc, ResultDoc, from_value};
 use serde_json::{Value, json};
 
-fn pack() -> impl Strategy<Value = Value> {
+pub(crate) fn pack() -> impl Strategy<Value = Value> {
     let chemistry = prop::sample::select(vec![
         "lipo",
         "lihv",
@@ -72,13 +72,13 @@ prop_compose! {
     }
 }
 
-fn ask(value: &Value) -> ResultDoc {
+pub(crate) fn ask(value: &Value) -> ResultDoc {
     let plan: PlanDoc = from_value(value).expect("a valid plan reads");
     answer(&plan).unwrap_or_else(|wrong| panic!("{wrong}\n{value}"))
 }
 
 /// Every number of a result, with its path.
-fn numbers(value: &Value, path: &str, out: &mut Vec<(String, f64)>) {
+pub(crate) fn numbers(value: &Value, path: &str, out: &mut Vec<(String, f64)>) {
     match value {
         Value::Number(n) => out.push((path.to_owned(), n.as_f64().unwrap())),
         Value::Array(items) => items.iter().enumerate().for_each(|(n, v)| numbers(v, &format!("{path}/{n}"), out)),
@@ -115,7 +115,7 @@ fn last_word(chemistry: &str, temperature_c: f64) -> (f64, f64) {
     }
 }
 
-fn seconds_to(result: &ResultDoc, soc: f64) -> Option<f64> {
+pub(crate) fn seconds_to(result: &ResultDoc, soc: f64) -> Option<f64> {
     result.curve.windows(2).find(|w| w[0].soc <= soc && soc <= w[1].soc).map(|w| {
         let share = if w[1].soc > w[0].soc { (soc - w[0].soc) / (w[1].soc - w[0].soc) } else { 0.0 };
         w[0].t_s + share * (w[1].t_s - w[0].t_s)

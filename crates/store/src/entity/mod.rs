@@ -1,7 +1,9 @@
-//! Rows as SeaORM sees them, and what the three shelves have in common.
+//! Rows as SeaORM sees them, and what the shelves have in common.
 #![allow(missing_docs, unreachable_pub, reason = "the derive macros make public items without comments")]
 
+pub(crate) mod charger;
 pub(crate) mod gear;
+pub(crate) mod lead;
 pub(crate) mod pack;
 pub(crate) mod plan;
 
@@ -60,17 +62,31 @@ macro_rules! shelf {
 
 shelf!(pack, "pack", |_| Links::default());
 shelf!(gear, "supply", |_| Links::default());
+shelf!(charger, "charger", |_| Links::default());
+shelf!(lead, "lead", |_| Links::default());
 shelf!(
     plan,
     "plan",
     |model| Links {
         pack: Origin::from_columns(model.pack_id, model.pack_version),
         source: Origin::from_columns(model.source_id, model.source_version),
+        charger: Origin::from_columns(model.charger_id, model.charger_version),
+        input: Origin::from_columns(model.input_id, model.input_version),
+        output: Origin::from_columns(model.output_id, model.output_version),
     },
-    |links| vec![
-        (plan::Column::PackId, links.pack.map(|o| o.id).into()),
-        (plan::Column::PackVersion, links.pack.map(|o| o.version).into()),
-        (plan::Column::SourceId, links.source.map(|o| o.id).into()),
-        (plan::Column::SourceVersion, links.source.map(|o| o.version).into()),
-    ]
+    |links| {
+        use plan::Column;
+        [
+            (links.pack, Column::PackId, Column::PackVersion),
+            (links.source, Column::SourceId, Column::SourceVersion),
+            (links.charger, Column::ChargerId, Column::ChargerVersion),
+            (links.input, Column::InputId, Column::InputVersion),
+            (links.output, Column::OutputId, Column::OutputVersion),
+        ]
+        .into_iter()
+        .flat_map(|(origin, id, version)| {
+            [(id, origin.map(|o| o.id).into()), (version, origin.map(|o| o.version).into())]
+        })
+        .collect()
+    }
 );

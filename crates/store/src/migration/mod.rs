@@ -8,7 +8,7 @@ pub(crate) struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(Shelves)]
+        vec![Box::new(Shelves), Box::new(Chain)]
     }
 }
 
@@ -30,6 +30,30 @@ impl MigrationTrait for Shelves {
 
     async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
         manager.get_connection().execute_unprepared("DROP TABLE plans, gear, packs").await?;
+        Ok(())
+    }
+}
+
+/// Chargers and leads.
+struct Chain;
+
+impl MigrationName for Chain {
+    fn name(&self) -> &str {
+        "m20261125_000001_chain"
+    }
+}
+
+#[async_trait::async_trait]
+impl MigrationTrait for Chain {
+    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        manager.get_connection().execute_unprepared(include_str!("m20261125_000001_chain.sql")).await?;
+        Ok(())
+    }
+
+    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        let columns = ["charger", "input", "output"].map(|of| format!("DROP COLUMN {of}_id, DROP COLUMN {of}_version"));
+        let undo = format!("ALTER TABLE plans {}; DROP TABLE chargers, leads", columns.join(", "));
+        manager.get_connection().execute_unprepared(&undo).await?;
         Ok(())
     }
 }

@@ -1,38 +1,28 @@
 import { Button } from "antd";
-import type { Stored } from "../../api/shelves";
+import type { PackDoc } from "../../api/client";
+import { useRow } from "../../api/shelves";
 import { packWords } from "../../ui/words";
 import type { Draft } from "./draft";
-import type { usePicking } from "./usePicking";
+import { type Part, PARTS, type usePicking } from "./usePicking";
 
-interface NewerProps {
-  draft: Draft;
-  pack: Stored<"packs"> | undefined;
-  source: Stored<"gear"> | undefined;
-  pick: ReturnType<typeof usePicking>["pick"];
+const WORDS = { packs: "the pack", gear: "the supply", chargers: "the charger", leads: "the lead" } as const;
+
+/** A shelf has moved on since its values were copied: says so, and offers to take them over. */
+export function Newer({ draft, pick }: { draft: Draft; pick: ReturnType<typeof usePicking>["pick"] }) {
+  return Object.values(PARTS).map((part) => <One key={part.link} part={part} draft={draft} pick={pick} />);
 }
 
-/** The shelf has moved on since its values were copied: says so, and offers to take them over. */
-export function Newer({ draft, pack, source, pick }: NewerProps) {
-  const packNewer = pack && pack.version > (draft.links.pack?.version ?? 0);
-  const sourceNewer = source && source.version > (draft.links.source?.version ?? 0);
+function One({ part, draft, pick }: { part: Part; draft: Draft; pick: ReturnType<typeof usePicking>["pick"] }) {
+  const link = draft.links[part.link];
+  const row = useRow(part.shelf, link?.id).data;
+  if (!row || row.version <= (link?.version ?? 0)) return null;
+  const name = row.document.name ?? (part.shelf === "packs" ? packWords(row.document as PackDoc) : WORDS[part.shelf]);
   return (
-    <>
-      {packNewer && (
-        <p className="newer">
-          The shelf's copy of “{pack.document.name ?? packWords(pack.document)}” is newer.{" "}
-          <Button size="small" type="link" onClick={() => { pick("packs", pack); }}>
-            Take it over
-          </Button>
-        </p>
-      )}
-      {sourceNewer && (
-        <p className="newer">
-          The gear's copy of “{source.document.name ?? "the supply"}” is newer.{" "}
-          <Button size="small" type="link" onClick={() => { pick("gear", source); }}>
-            Take it over
-          </Button>
-        </p>
-      )}
-    </>
+    <p className="newer">
+      {part.shelf === "packs" ? "The shelf's" : "The gear's"} copy of “{name}” is newer.{" "}
+      <Button size="small" type="link" onClick={() => { pick(part, row); }}>
+        Take it over
+      </Button>
+    </p>
   );
 }

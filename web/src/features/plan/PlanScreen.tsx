@@ -17,6 +17,7 @@ import { Newer } from "./Newer";
 import { PlansDrawer } from "./PlansDrawer";
 import { PlanTitle } from "./PlanTitle";
 import { PrintHead } from "./PrintHead";
+import { SizingDrawer } from "./SizingDrawer";
 import { StagePanel } from "./StagePanel";
 import { drawnChain } from "./stages";
 import { Summary, summary } from "./Summary";
@@ -51,11 +52,11 @@ function asked(draft: Draft, shelfPack: Stored<"packs"> | undefined): PlanDoc {
 
 function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   const shelfPack = useRow("packs", draft.links.pack?.id).data;
-  const shelfSource = useRow("gear", draft.links.source?.id).data;
   const answer = useAnswer(asked(draft, shelfPack));
   const { result, stale, problems, failure } = answer;
   const [panel, setPanel] = useState<Place>();
   const [plansOpen, setPlansOpen] = useState(false);
+  const [sizing, setSizing] = useState(false);
   const [cursor_s, setCursor] = useState(0);
   const file = usePlanFile();
   const { pick, keep } = usePicking(draft);
@@ -88,7 +89,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
         summary={answers ? <Summary result={result} dimmed={stale} /> : undefined}
       />
       {!answers && <Trouble answer={answer} onShow={setPanel} />}
-      <Newer draft={draft} pack={shelfPack} source={shelfSource} pick={pick} />
+      <Newer draft={draft} pick={pick} />
       <p className="unseen" role="status" aria-live="polite">
         {result && !stale ? `Answer: ${summary(result).join(", ")}` : ""}
       </p>
@@ -122,6 +123,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
               stages={result.stages}
               curve={result.curve}
               pinch={result.pinch}
+              nudges={result.nudges}
               to80_s={result.time.to_80_s}
               moment={moment}
               onMove={setCursor}
@@ -132,7 +134,14 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
             <div className={stale ? "plan-under dimmed" : "plan-under"}>
               <Checks checks={result.checks} onShow={setPanel} onAccept={accept} />
               <div>
-                {result.settings && <WhatHelps result={result} />}
+                {result.settings && (
+                  <WhatHelps
+                    result={result}
+                    onAsk={() => {
+                      setSizing(true);
+                    }}
+                  />
+                )}
                 <Limits result={result} />
                 <Cells cells={result.cells} />
               </div>
@@ -152,6 +161,14 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
           </div>
         )}
       </div>
+      {sizing && (
+        <SizingDrawer
+          plan={asked(draft, shelfPack)}
+          onClose={() => {
+            setSizing(false);
+          }}
+        />
+      )}
       <PlansDrawer
         open={plansOpen}
         onClose={() => {

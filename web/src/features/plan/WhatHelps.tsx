@@ -1,36 +1,41 @@
-import type { ResultDoc } from "../../api/client";
-import { showSeconds } from "../../ui/quantity/parse";
+import { Button } from "antd";
+import type { ResultDoc, Schemas } from "../../api/client";
+import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { WITHOUT_WORDS } from "../../ui/words";
 
-/** A bar per limit: the minutes it alone costs. */
-export function WhatHelps({ result }: { result: ResultDoc }) {
-  const most = Math.max(...result.what_if.map((entry) => entry.saves_s), 60);
-  const best = result.what_if.find((entry) => entry.advised);
+interface Props {
+  result: ResultDoc;
+  /** Goes to the reverse questions. */
+  onAsk: () => void;
+}
+
+/** A bar per limit: the minutes, or the charge, it alone costs; and the verdict. */
+export function WhatHelps({ result, onAsk }: Props) {
+  const gain = (entry: Schemas["WhatIfDoc"]) => entry.gains_soc ?? entry.saves_s / 3600;
+  const most = Math.max(...result.what_if.map(gain), result.what_if.some((entry) => entry.gains_soc != null) ? 0.05 : 1 / 60);
   return (
     <section className="helps" aria-label="What would help">
       <h2>What would help</h2>
-      {result.what_if.length === 0 ? (
-        <p className="muted">Nothing to compare in this plan.</p>
-      ) : (
-        <ul>
-          {result.what_if.map((entry) => (
-            <li key={entry.without}>
-              <span>{WITHOUT_WORDS[entry.without]}</span>
-              <svg className="helps-bar" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
-                <rect className={entry.advised ? "advised" : ""} width={Math.max((100 * entry.saves_s) / most, 1.5)} height="10" />
-              </svg>
-              <span className="figures">{entry.saves_s < 30 ? "0 min" : `−${showSeconds(entry.saves_s)}`}</span>
-            </li>
-          ))}
-        </ul>
-      )}
-      {result.what_if.length > 0 && (
-        <p className="muted">
-          {best
-            ? `${WITHOUT_WORDS[best.without]} from the supply is worth a look.`
-            : "Nothing bought would help: the pack itself sets the pace. Its limits are to be kept."}
-        </p>
-      )}
+      <p>{result.verdict ?? "Nothing to compare in this plan."}</p>
+      <ul>
+        {result.what_if.map((entry) => (
+          <li key={entry.without} title={`${entry.message}.`}>
+            <span>{WITHOUT_WORDS[entry.without]}</span>
+            <svg className="helps-bar" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
+              <rect className={entry.advised ? "advised" : ""} width={Math.max((100 * gain(entry)) / most, 1.5)} height="10" />
+            </svg>
+            <span className="figures">{gainWords(entry)}</span>
+          </li>
+        ))}
+      </ul>
+      <Button size="small" type="link" className="helps-ask" onClick={onAsk}>
+        How big, how many, how thick?
+      </Button>
     </section>
   );
+}
+
+function gainWords(entry: Schemas["WhatIfDoc"]): string {
+  if (entry.gains_soc != null) return `+${trimmed(entry.gains_soc * 100, 0)} %`;
+  return entry.saves_s < 30 ? "0 min" : `−${showSeconds(entry.saves_s)}`;
 }

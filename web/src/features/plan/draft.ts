@@ -18,7 +18,8 @@ const KEY = "rumek.draft";
 const FORMAT = "rumek.plan/1";
 
 export const emptyDraft = (): Draft => ({ document: { format: FORMAT }, links: {} });
-const print = (draft: Draft) => JSON.stringify([draft.document, draft.links.pack ?? null, draft.links.source ?? null]);
+const LINKS = ["pack", "source", "charger", "input", "output"] as const;
+const print = (draft: Draft) => JSON.stringify([draft.document, ...LINKS.map((link) => draft.links[link] ?? null)]);
 export const isChanged = (draft: Draft) => draft.saved !== print(draft);
 export const isEmpty = (draft: Draft) => !draft.document.pack && !draft.document.source;
 

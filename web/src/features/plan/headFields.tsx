@@ -1,10 +1,11 @@
-import { Button } from "antd";
-import type { Place, PlanDoc } from "../../api/client";
+import type { ChargerDoc, Place, PlanDoc } from "../../api/client";
+import { ChargerKindField } from "../../ui/documents/ChargerFields";
 import { below, type Editor } from "../../ui/documents/editor";
 import { LoadField, QuantityField } from "../../ui/documents/fields";
 import { ChemistryField, HoldsField, SeriesField, StartField } from "../../ui/documents/PackFields";
 import { KindField, VoltsField } from "../../ui/documents/SourceFields";
 import type { PipeStage } from "../../ui/pipe/ChainPipe";
+import { AddToChain } from "./AddToChain";
 
 /** The values of a stage that are changed most, right under its name. */
 export function headFields(stage: Pick<PipeStage, "at">, editor: Editor, onOpen: (place: Place) => void) {
@@ -19,8 +20,12 @@ export function headFields(stage: Pick<PipeStage, "at">, editor: Editor, onOpen:
       </>
     );
   }
-  if (stage.at === "load")
-    return <LoadField editor={editor} />;
+  if (stage.at === "load") return <LoadField editor={editor} />;
+  if (stage.at === "charger") {
+    const charger = below(editor, "/charger");
+    return <ChargerHead editor={charger} />;
+  }
+  if (stage.at !== "pack") return undefined;
   const pack = below(editor, "/pack");
   const plan = editor.document as PlanDoc;
   const measured = plan.pack?.start?.cell_voltages_v ?? plan.pack?.start?.block_voltages_v;
@@ -31,29 +36,20 @@ export function headFields(stage: Pick<PipeStage, "at">, editor: Editor, onOpen:
       <HoldsField editor={pack} bare />
       {!measured && <StartField editor={pack} bare />}
       <QuantityField editor={pack} at="/temperature_c" label="Pack temperature" kind="temperature" bare />
-      {!plan.source && (
-        <Button
-          size="small"
-          type="link"
-          onClick={() => {
-            editor.set("/source", { kind: "bench_supply" });
-            onOpen("source");
-          }}
-        >
-          Add a supply
-        </Button>
-      )}
-      {!plan.load && (
-        <Button
-          size="small"
-          type="link"
-          onClick={() => {
-            onOpen("load");
-          }}
-        >
-          Add a load
-        </Button>
-      )}
+      <AddToChain plan={plan} editor={editor} onOpen={onOpen} />
+    </>
+  );
+}
+
+function ChargerHead({ editor }: { editor: Editor }) {
+  const { kind } = (editor.document ?? {}) as ChargerDoc;
+  const rated = kind !== "lamp" && kind !== "resistor" && kind !== "pwm";
+  const watts = rated && kind !== "linear_module";
+  return (
+    <>
+      <ChargerKindField editor={editor} bare />
+      {rated && <QuantityField editor={editor} at="/output_max_a" label="Charger's most amps" kind="current" bare />}
+      {watts && <QuantityField editor={editor} at="/output_max_w" label="Charger's most watts" kind="power" bare />}
     </>
   );
 }

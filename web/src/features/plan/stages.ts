@@ -17,6 +17,14 @@ export interface DrawnChain {
 const placeOf = (result: ResultDoc, limit: Moment["limit"]): Place | undefined =>
   [...result.pinch, ...result.limits].find((one) => one.limit === limit)?.at;
 
+/** What a stage could do with its amps; it could give them where nothing else is said. */
+const COULD: Partial<Record<Place, string>> = {
+  pack: "could take",
+  input_lead: "could carry",
+  output_lead: "could carry",
+  cut_off: "could carry",
+};
+
 /** The chain of an answer at one moment, ready to be drawn. */
 export function drawnChain(result: ResultDoc, moment: Moment | undefined): DrawnChain {
   const charging = result.stages[0]?.at === "source";
@@ -73,13 +81,13 @@ function foot(at: Place, couldA: number, totalA: number, moment: Moment, pinch: 
   if (at === "load") return `draws ${amps}`;
   if (!charging) return `gives ${amps}`;
   if (pinch) return `the pinch: ${LIMIT_WORDS[moment.limit]}, ${amps}`;
-  const spare = Math.max(couldA - totalA, 0);
-  return `${at === "source" ? "could give" : "could take"} ${amps}, ${trimmed(spare, 2)} A to spare`;
+  if (couldA < totalA * 0.995) return `overloaded: may carry ${amps}`;
+  return `${COULD[at] ?? "could give"} ${amps}, ${trimmed(couldA - totalA, 2)} A to spare`;
 }
 
 /** While nothing flows everything a stage has is to spare. */
 function stillFoot(at: Place, couldA: number, rating: string): string {
   if (at === "load") return `would draw ${rating}`;
   const amps = `${trimmed(couldA, 2)} A`;
-  return `${at === "source" ? "could give" : "could take"} ${amps}, ${amps} to spare`;
+  return `${COULD[at] ?? "could give"} ${amps}, ${amps} to spare`;
 }

@@ -31,11 +31,11 @@ export default function ShelfScreen() {
       draw={(pack) => <PackDrawing pack={pack} />}
       fields={(editor) => <PackLabelFields editor={editor} />}
       onPlan={(row) => {
-        const source = currentDraft()?.document.source ?? { kind: "bench_supply", max_voltage_v: 30, max_current_a: 5 };
-        const origin = currentDraft()?.links.source;
+        // The chain on the bench stays; without one the plan asks what feeds the pack.
+        const { source, charger, leads } = currentDraft()?.document ?? {};
         setDraft({
-          document: { format: "rumek.plan/1", name: row.document.name, pack: row.document, source },
-          links: { pack: { id: row.id, version: row.version }, source: origin },
+          document: { format: "rumek.plan/1", name: row.document.name, pack: row.document, source, charger, leads },
+          links: { ...currentDraft()?.links, pack: { id: row.id, version: row.version } },
         });
         void navigate("/plan");
       }}

@@ -1,6 +1,8 @@
 import type { ReactNode } from "react";
 import type { ResultDoc, Schemas } from "../../api/client";
 import { showHours, showSeconds, trimmed } from "../quantity/parse";
+import { Turns } from "./Turns";
+import { Wiring } from "./Wiring";
 import "./bench-card.css";
 
 interface Props {
@@ -42,22 +44,34 @@ export function BenchCard({ result, onChange, dimmed }: Props) {
   );
 }
 
+const AT: Partial<Record<Schemas["Place"], string>> = { source: "on the supply", charger: "on the charger" };
+
 function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["ResultSettingsDoc"] }) {
   const own = result.resolved.settings ?? {};
   const series = result.resolved.pack?.series ?? 1;
   const differs = Math.abs(settings.expect_a - settings.current_a) > 0.005 * settings.current_a;
-  const dials = result.resolved.source?.kind === "bench_supply";
+  const nudged = result.nudges.length > 0;
+  // With a charger between, it matters where a figure is dialled.
+  const where = (at: Schemas["Place"] | null | undefined) => (result.resolved.charger && at ? ` ${AT[at] ?? ""}` : "");
+  const volts = settings.voltage_at == null ? "it reaches" : nudged ? "never past" : `dial${where(settings.voltage_at)}`;
+  const amps = settings.current_at == null ? (nudged ? "turn up to" : "at most") : `dial${where(settings.current_at)}`;
+  const trueV = off(settings.shown_voltage_v, settings.dial_voltage_v) ? `true ${trimmed(settings.dial_voltage_v, 2)} V · ` : "";
+  const trueA = off(settings.shown_current_a, settings.current_a) ? `true ${trimmed(settings.current_a, 2)} A · ` : "";
   return (
     <>
       <div className="card-figures">
-        <Figure value={trimmedTo(settings.dial_voltage_v, 2)} unit="V" said={own.voltage_v != null}>
-          {dials ? "dial" : "it gives"} · {series} × {trimmed(settings.dial_voltage_v / series, 3)} V
+        <Figure value={trimmedTo(settings.shown_voltage_v, 2)} unit="V" said={own.voltage_v != null}>
+          {volts} · {trueV}
+          {series} × {trimmed(settings.dial_voltage_v / series, 3)} V
         </Figure>
-        <Figure value={trimmedTo(settings.current_a, 2)} unit="A" said={own.current_a != null}>
-          {dials ? "dial" : "at most"} · {differs ? <strong>expect {trimmed(settings.expect_a, 2)} A</strong> : `expect ${trimmed(settings.expect_a, 2)} A`}
+        <Figure value={trimmedTo(settings.shown_current_a, 2)} unit="A" said={own.current_a != null}>
+          {amps} · {trueA}
+          {differs ? <strong>expect {trimmed(settings.expect_a, 2)} A</strong> : `expect ${trimmed(settings.expect_a, 2)} A`}
         </Figure>
       </div>
       <dl className="card-ends">
+        {settings.source_voltage_v != null && <End term="supply at">{trimmed(settings.source_voltage_v, 2)} V</End>}
+        {settings.input_limit_a != null && <End term="input limit">{trimmed(settings.input_limit_a, 1)} A</End>}
         {settings.stop_current_a != null && <End term="stop at">{trimmed(settings.stop_current_a, 3)} A, falling</End>}
         {settings.stop_charge_ah != null && <End term="stop after">{trimmed(settings.stop_charge_ah, 2)} Ah in</End>}
         {settings.stop_voltage_v != null && <End term="stop at">{trimmed(settings.stop_voltage_v, 2)} V</End>}
@@ -69,9 +83,14 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
         {result.delivered.cost != null && <End term="costs">{trimmed(result.delivered.cost, 3)}</End>}
         {settings.float_voltage_v != null && <End term="then float at">{trimmed(settings.float_voltage_v, 2)} V</End>}
       </dl>
+      <Wiring resolved={result.resolved} />
+      <Turns nudges={result.nudges} />
     </>
   );
 }
+
+/** Whether a display is off by as much as can be dialled. */
+const off = (shown: number, real: number) => Math.abs(shown - real) >= 0.005;
 
 const trimmedTo = (value: number, places: number) => value.toFixed(places);
 

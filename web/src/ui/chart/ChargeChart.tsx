@@ -17,6 +17,8 @@ interface Props {
   stages: Schemas["StageDoc"][];
   curve: CurvePoint[];
   pinch: Schemas["PinchDoc"][];
+  /** When a knob is to be turned. */
+  nudges: Schemas["NudgeDoc"][];
   to80_s: number | null | undefined;
   /** Where the cursor stands, and what is there. */
   moment: Moment;
@@ -29,7 +31,7 @@ const MARGIN = { top: 24, right: 104, bottom: 22, left: 42 };
 const plotHeight = HEIGHT - MARGIN.top - MARGIN.bottom;
 
 /** Voltage, current and state of charge over time, banded by what limits, with a cursor to drag. */
-export function ChargeChart({ name, stages, curve, pinch, to80_s, moment, onMove, dimmed }: Props) {
+export function ChargeChart({ name, stages, curve, pinch, nudges, to80_s, moment, onMove, dimmed }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const [asTable, setAsTable] = useState(false);
   const end_s = curve.at(-1)?.t_s ?? 0;
@@ -113,6 +115,9 @@ export function ChargeChart({ name, stages, curve, pinch, to80_s, moment, onMove
                   <path className="curve soc" d={drawn.socPath} />
                   <path className="curve amps" d={drawn.ampsPath} />
                   <path className="curve volts" d={drawn.voltsPath} />
+                  {nudges.map((nudge) => (
+                    <path key={nudge.at_s} className="turn" d={`M${x(nudge.at_s)},${plotHeight} l-4,7 h8 Z`} />
+                  ))}
                   {to80_s != null && to80_s > 0 && to80_s <= end_s && (
                     <g className="milestone" transform={`translate(${x(to80_s)},${soc(0.8)})`}>
                       <circle r="3.5" />

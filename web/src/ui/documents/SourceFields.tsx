@@ -1,8 +1,9 @@
 import type { Schemas, SourceDoc } from "../../api/client";
-import { KIND_OPTIONS, OVERLOAD_OPTIONS } from "../words";
+import { CHEMISTRY_OPTIONS, KIND_OPTIONS, OVERLOAD_OPTIONS } from "../words";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField, YesNoField } from "./fields";
 import { withKind } from "./kinds";
+import { MeterFields } from "./MeterFields";
 import "./documents.css";
 
 const WIRINGS = [
@@ -25,44 +26,106 @@ export function KindField({ editor, bare }: { editor: Editor; bare?: boolean }) 
   );
 }
 
+const DIALLED: readonly SourceDoc["kind"][] = ["bench_supply", "adjustable_supply"];
+
 export function VoltsField({ editor, bare }: { editor: Editor; bare?: boolean }) {
-  const fixed = (editor.document as SourceDoc | undefined)?.kind === "fixed_supply";
-  return (
-    <QuantityField
-      editor={editor}
-      bare={bare ?? false}
-      at={fixed ? "/voltage_v" : "/max_voltage_v"}
-      label={fixed ? "Voltage" : "Highest voltage"}
-      kind="voltage"
-    />
-  );
+  const source = (editor.document ?? {}) as SourceDoc;
+  const common = { editor, bare: bare ?? false, kind: "voltage" } as const;
+  switch (source.kind) {
+    case "battery":
+      return <QuantityField editor={editor} bare={bare ?? false} at="/series" label="Cells in series" kind="count" />;
+    case "transformer_rectifier":
+      return <QuantityField {...common} at="/secondary_vac" label="Volts AC at its load" />;
+    case "mains":
+      return null;
+    case "bench_supply":
+    case "adjustable_supply":
+    case undefined:
+    case null:
+      return <QuantityField {...common} at="/max_voltage_v" label="Highest voltage" />;
+    default:
+      return <QuantityField {...common} at="/voltage_v" label="Voltage" />;
+  }
+}
+
+const TRANSFORMERS = [
+  { value: "low_voltage", label: "a low-voltage safety one" },
+  { value: "oven", label: "out of an oven" },
+  { value: "unknown", label: "not known" },
+] as const satisfies readonly { value: Schemas["TransformerType"]; label: string }[];
+
+const CELL_OPTIONS = CHEMISTRY_OPTIONS.filter(({ value }) => value !== "custom");
+
+/** What only one kind of supply says. */
+function OwnFields({ editor, source }: { editor: Editor; source: SourceDoc }) {
+  switch (source.kind) {
+    case "wall_adapter":
+      return <QuantityField editor={editor} at="/open_circuit_v" label="With nothing on it" kind="voltage" hint="Read it by meter: well above the label." />;
+    case "transformer_rectifier":
+      return (
+        <>
+          <ChoiceField editor={editor} at="/type" label="Transformer" options={TRANSFORMERS} />
+          <QuantityField editor={editor} at="/rated_va" label="Rating, VA" kind="number" />
+          <QuantityField editor={editor} at="/open_vac" label="Volts AC, nothing on it" kind="voltage" />
+          <QuantityField editor={editor} at="/regulation" label="or regulation" kind="fraction" />
+          <QuantityField editor={editor} at="/smoothing_uf" label="Capacitor, µF" kind="number" />
+          <QuantityField editor={editor} at="/mains_hz" label="Mains, Hz" kind="number" />
+        </>
+      );
+    case "battery":
+      return (
+        <>
+          <ChoiceField editor={editor} at="/chemistry" label="Chemistry" options={CELL_OPTIONS} />
+          <QuantityField editor={editor} at="/capacity_ah" label="Capacity" kind="charge" />
+          <QuantityField editor={editor} at="/resistance_mohm" label="Resistance" kind="resistance" />
+          <QuantityField editor={editor} at="/soc" label="State of charge now" kind="fraction" />
+          <QuantityField editor={editor} at="/reserve_soc" label="Not taken below" kind="fraction" />
+        </>
+      );
+    default:
+      return null;
+  }
 }
 
 /** Everything a supply's box says, and what it truly does. */
 export function SourceFields({ editor }: { editor: Editor }) {
   const source = (editor.document ?? {}) as SourceDoc;
-  const bench = source.kind !== "fixed_supply";
+  const dialled = DIALLED.includes(source.kind ?? "bench_supply");
+  const walled = source.kind === "mains";
   const several = (source.units ?? 1) > 1;
   return (
     <div className="fields">
       <TextField editor={editor} at="/name" label="Name" />
       <KindField editor={editor} />
       <VoltsField editor={editor} />
-      {bench && <QuantityField editor={editor} at="/min_voltage_v" label="Lowest voltage" kind="voltage" />}
-      {bench && <QuantityField editor={editor} at="/voltage_step_v" label="Step of its setting" kind="voltage" />}
-      <QuantityField editor={editor} at="/max_current_a" label="Rated current" kind="current" />
-      <QuantityField editor={editor} at="/max_power_w" label="Rated power" kind="power" />
-      <ChoiceField editor={editor} at="/overload" label="When overloaded it" options={OVERLOAD_OPTIONS} />
+      <OwnFields editor={editor} source={source} />
+      {dialled && <QuantityField editor={editor} at="/min_voltage_v" label="Lowest voltage" kind="voltage" />}
+      {dialled && <QuantityField editor={editor} at="/voltage_step_v" label="Step of its setting" kind="voltage" />}
+      {!walled && (
+        <>
+          <QuantityField editor={editor} at="/max_current_a" label="Rated current" kind="current" />
+          <QuantityField editor={editor} at="/max_power_w" label="Rated power" kind="power" />
+          <ChoiceField editor={editor} at="/overload" label="When overloaded it" options={OVERLOAD_OPTIONS} />
+        </>
+      )}
       {source.overload === "foldback" && (
         <QuantityField editor={editor} at="/foldback_current_a" label="Folded back it gives" kind="current" />
       )}
-      <QuantityField editor={editor} at="/headroom" label="Share of the rating to use" kind="fraction" />
-      <QuantityField editor={editor} at="/efficiency" label="Mains efficiency" kind="fraction" />
-      <QuantityField editor={editor} at="/units" label="Such units" kind="count" />
+      {!walled && <QuantityField editor={editor} at="/headroom" label="Share of the rating to use" kind="fraction" />}
+      {!walled && source.kind !== "battery" && (
+        <QuantityField editor={editor} at="/efficiency" label="Mains efficiency" kind="fraction" />
+      )}
+      {(dialled || source.kind === "fixed_supply") && <YesNoField editor={editor} at="/remote_sense" label="Senses at the pack" />}
+      {!walled && <QuantityField editor={editor} at="/units" label="Such units" kind="count" />}
       {several && <ChoiceField editor={editor} at="/wiring" label="Joined" options={WIRINGS} />}
       {several && <YesNoField editor={editor} at="/isolated_outputs" label="Outputs isolated" />}
       {several && source.wiring === "parallel" && (
         <QuantityField editor={editor} at="/sharing" label="Share of the summed amps" kind="fraction" />
+      )}
+      {dialled && (
+        <div className="fields-wide">
+          <MeterFields editor={editor} />
+        </div>
       )}
       <div className="fields-wide">
         <TextField editor={editor} at="/notes" label="Notes" long />

@@ -1,8 +1,11 @@
 import type { ReactNode } from "react";
 import type { Place } from "../../api/client";
 import { trimmed } from "../quantity/parse";
+import { useNarrow } from "../useNarrow";
 import { useWidth } from "../useSize";
 import { layout, type PipeShape } from "./layout";
+import { StageButton } from "./StageButton";
+import { UprightPipe } from "./UprightPipe";
 import "./pipe.css";
 
 export interface PipeStage {
@@ -18,7 +21,7 @@ export interface PipeStage {
   fields?: ReactNode;
 }
 
-interface Props {
+export interface ChainProps {
   stages: PipeStage[];
   /** A load across the pack. */
   tee?: PipeStage | undefined;
@@ -33,13 +36,23 @@ interface Props {
 
 const HEIGHT = 104;
 const RULER = 46;
+/** From the foot of a tee to the name beside it. */
+const TEE_ROOM = 50;
+/** A stage that only carries or switches needs less room for its name. */
+const SLIM: readonly Place[] = ["input_lead", "output_lead", "cut_off"];
 
 /** The chain as one continuous pipe, as wide at each stage as the amps it could deliver at the pack. */
-export function ChainPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, onOpen, dimmed }: Props) {
+export function ChainPipe(props: ChainProps) {
+  return useNarrow() ? <UprightPipe {...props} /> : <LyingPipe {...props} />;
+}
+
+function LyingPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, onOpen, dimmed }: ChainProps) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const pipeWidth = Math.max(width - RULER, 1);
+  const weights = stages.map((stage) => (SLIM.includes(stage.at) ? 0.62 : 1));
   const shape = layout({
     stageA: stages.map((stage) => stage.couldA),
+    weights,
     widestA,
     narrowestA,
     flowA,
@@ -48,17 +61,19 @@ export function ChainPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, 
     height: HEIGHT,
   });
   const inside = shape.flowHalf >= 11;
+  const columns = { gridTemplateColumns: weights.map((weight) => `minmax(0, ${weight}fr)`).join(" ") };
+  const last = shape.stages.at(-1);
   return (
     <section className={dimmed ? "chain dimmed" : "chain"} aria-label="The chain, in the direction of the current">
-      <ol className="chain-heads">
+      <ol className="chain-heads" style={columns}>
         {stages.map((stage) => (
           <li key={stage.at} className={stage.pinch ? "chain-stage pinch" : "chain-stage"}>
             <StageButton stage={stage} flowA={flowA} open={open} onOpen={onOpen} />
-            <div className="chain-fields">{stage.fields}</div>
+            {stage.fields && <div className="chain-fields">{stage.fields}</div>}
           </li>
         ))}
-        {tee && (
-          <li className="chain-tee">
+        {tee && last && (
+          <li className="chain-tee" style={{ right: width - last.from + TEE_ROOM }}>
             <StageButton stage={tee} flowA={flowA} open={open} onOpen={onOpen} />
           </li>
         )}
@@ -87,7 +102,7 @@ export function ChainPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, 
           </svg>
         )}
       </div>
-      <div className="chain-feet" aria-hidden="true">
+      <div className="chain-feet" style={columns} aria-hidden="true">
         {stages.map((stage) => (
           <p key={stage.at} className={stage.pinch ? "pinch" : ""}>
             {stage.foot}
@@ -104,31 +119,6 @@ function labelPlace(shape: PipeShape, inside: boolean, pipeWidth: number) {
   const widest = shape.stages.reduce((a, b) => (b.half > a.half ? b : a), shape.stages[0] ?? { from: 0, to: pipeWidth, half: 0 });
   const below = Math.max((shape.flowHalf + widest.half) / 2, shape.flowHalf + 12);
   return { x: (widest.from + widest.to) / 2, y: Math.min(shape.middle + below, HEIGHT - 7) };
-}
-
-interface StageButtonProps {
-  stage: PipeStage;
-  flowA: number;
-  open: Place | undefined;
-  onOpen: (place: Place) => void;
-}
-
-function StageButton({ stage, flowA, open, onOpen }: StageButtonProps) {
-  const spare = trimmed(Math.max(stage.couldA - flowA, 0), 2);
-  const spoken = stage.at === "load" ? "" : `, ${spare} A to spare${stage.pinch ? ", the pinch" : ""}`;
-  return (
-    <button
-      type="button"
-      className="plain-button chain-name"
-      aria-expanded={open === stage.at}
-      aria-label={`${stage.name}: ${stage.rating}, ${stage.foot}${spoken}. Change it.`}
-      onClick={() => {
-        onOpen(stage.at);
-      }}
-    >
-      <strong>{stage.name}</strong> {!stage.fields && <span className="muted">{stage.rating}</span>}
-    </button>
-  );
 }
 
 /** Ticks on both sides of the narrowest place. */

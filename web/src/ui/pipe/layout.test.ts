@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import { layout } from "./layout";
 
-const base = { stageA: [3, 4], widestA: 4, narrowestA: 3, flowA: 3, teeA: 0, width: 600, height: 120 };
+const base = { stageA: [3, 4], weights: [1, 1], widestA: 4, narrowestA: 3, flowA: 3, teeA: 0, width: 600, height: 120 };
 
 test("widths are amps to one scale, and the flow fills the narrowest", () => {
   const shape = layout(base);
@@ -25,4 +25,9 @@ test("what a load takes leaves before the pack", () => {
 test("nothing flowing draws finite paths", () => {
   const shape = layout({ ...base, stageA: [0, 0], widestA: 0, narrowestA: 0, flowA: 0 });
   expect(`${shape.wall}${shape.flow}`).not.toMatch(/NaN|Infinity/);
+});
+
+test("stages take their share of the length", () => {
+  const shape = layout({ ...base, stageA: [3, 5, 4], weights: [1, 0.5, 1] });
+  expect(shape.stages.map((stage) => stage.to)).toEqual([240, 360, 600]);
 });

@@ -2,6 +2,8 @@
 export interface PipeInput {
   /** What each stage could deliver at the pack, A, in the direction of the current. */
   stageA: readonly number[];
+  /** How much of the length each stage takes, in the same order; any unit. */
+  weights: readonly number[];
   /** The widest and the narrowest stage of the whole charge, A: the scale stays while the cursor moves. */
   widestA: number;
   narrowestA: number;
@@ -27,18 +29,19 @@ export interface PipeShape {
 
 /** Wider than this many times the narrowest, a stage is drawn cut off: else the narrowest would be a hair. */
 const CLIP = 6;
-const BEND = 34;
+const BEND = 26;
 const ROOM = 8;
 
-export function layout({ stageA, widestA, narrowestA, flowA, teeA, width, height }: PipeInput): PipeShape {
+export function layout({ stageA, weights, widestA, narrowestA, flowA, teeA, width, height }: PipeInput): PipeShape {
   const middle = height / 2;
   const most = middle - ROOM;
   const shownA = Math.max(Math.min(widestA, CLIP * Math.max(narrowestA, 1e-9)), flowA + teeA, 1e-6);
   const perA = most / shownA;
   const n = stageA.length;
+  const ends = edges(weights, width);
   const stages = stageA.map((amps, k) => ({
-    from: (width * k) / n,
-    to: (width * (k + 1)) / n,
+    from: ends[k] ?? 0,
+    to: ends[k + 1] ?? width,
     half: Math.min(amps * perA, most),
     clipped: amps > shownA * 1.001,
   }));
@@ -56,6 +59,13 @@ export function layout({ stageA, widestA, narrowestA, flowA, teeA, width, height
     middle,
     ruler: ruler(shownA, perA),
   };
+}
+
+/** Where each stage begins, and where the last one ends. */
+function edges(weights: readonly number[], width: number): number[] {
+  const sum = weights.reduce((a, b) => a + b, 0);
+  let end = 0;
+  return [0, ...weights.map((weight) => (end += (weight / sum) * width))];
 }
 
 /** A closed band around the middle, its edges bending where stages meet. */

@@ -15,7 +15,10 @@ export type Kind =
   | "fraction"
   | "rate"
   | "count"
-  | "number";
+  | "number"
+  | "gauge"
+  | "area"
+  | "length";
 
 const SUFFIXES: Record<Kind, Record<string, number>> = {
   voltage: { v: 1, mv: 1e-3, kv: 1e3, volt: 1, volts: 1 },
@@ -31,6 +34,9 @@ const SUFFIXES: Record<Kind, Record<string, number>> = {
   rate: { c: 1 },
   count: { s: 1, p: 1 },
   number: {},
+  gauge: { awg: 1, ga: 1 },
+  area: { "mm²": 1, mm2: 1 },
+  length: { m: 1, cm: 0.01, mm: 1e-3 },
 };
 
 const EXAMPLES: Record<Kind, string> = {
@@ -47,6 +53,9 @@ const EXAMPLES: Record<Kind, string> = {
   rate: "a rate, such as 1C or 0.5",
   count: "a whole number",
   number: "a number, such as 0.30",
+  gauge: "a gauge, such as 16 AWG or 2/0",
+  area: "a cross-section, such as 2.5 mm²",
+  length: "a length, such as 1.5 m or 30 cm",
 };
 
 export type Parsed = { value: number } | { wrong: string };
@@ -58,6 +67,9 @@ export function parse(kind: Kind, text: string): Parsed {
     const value = hoursAndMinutes(compact);
     if (value !== undefined) return { value };
   }
+  // 1/0, 2/0 … are the gauges thicker than 1.
+  const noughts = /^([1-4])\/0(awg)?$/.exec(compact)?.[1];
+  if (kind === "gauge" && noughts !== undefined) return { value: 1 - Number(noughts) };
   const [, digits = "", suffix = ""] = /^([-+0-9.,]*)(.*)$/.exec(compact) ?? [];
   const plain = digits.includes(".") ? digits : digits.replace(",", ".");
   if (!/^[-+]?(\d+\.?\d*|\.\d+)$/.test(plain)) return wrong;
@@ -69,7 +81,7 @@ export function parse(kind: Kind, text: string): Parsed {
     value = number * factor;
   } else if (kind === "charge" && number >= 100) value = number / 1e3;
   else if (kind === "fraction" && number > 1) value = number / 100;
-  if (!Number.isFinite(value) || (kind === "count" && !Number.isInteger(value))) return wrong;
+  if (!Number.isFinite(value) || ((kind === "count" || kind === "gauge") && !Number.isInteger(value))) return wrong;
   return { value };
 }
 
@@ -110,6 +122,9 @@ const SHOWN: Record<Kind, (value: number) => string> = {
   rate: (v) => `${trimmed(v, 3)}C`,
   count: (v) => trimmed(v, 0),
   number: (v) => trimmed(v, 4),
+  gauge: (v) => (v < 0.5 ? `${trimmed(1 - v, 0)}/0 AWG` : `${trimmed(v, 0)} AWG`),
+  area: (v) => `${trimmed(v, 2)} mm²`,
+  length: (v) => `${trimmed(v, 2)} m`,
 };
 
 /** Shows a value normalised, with its unit. */

@@ -1,7 +1,7 @@
 import { Button, Drawer, Segmented, Select } from "antd";
 import { type ReactNode, useState } from "react";
 import { ProblemError, type Schemas } from "../../api/client";
-import { type Documents, type Stored, usePutAway, useRows, useSave } from "../../api/shelves";
+import { type Documents, type Kept, type Stored, usePutAway, useRows, useSave } from "../../api/shelves";
 import { explain, useFeedback } from "../feedback";
 import { overlays } from "../overlays";
 import type { Editor } from "../documents/editor";
@@ -9,11 +9,11 @@ import { withValue } from "../documents/pointer";
 import { shownDate } from "../words";
 import "./shelf.css";
 
-type Kept = "packs" | "gear";
-
 interface Props<S extends Kept> {
   shelf: S;
   title: string;
+  /** The way to the other shelves of this screen. */
+  tabs?: ReactNode;
   /** What one is called: "pack", "supply". */
   one: string;
   /** What this screen is for, said while it is empty. */
@@ -23,6 +23,8 @@ interface Props<S extends Kept> {
   words: (document: Documents[S]) => string;
   sorts: readonly { value: string; label: string; of: (document: Documents[S]) => string | number }[];
   draw: (document: Documents[S]) => ReactNode;
+  /** What it truly does, beside what its box says. */
+  truly?: (document: Documents[S]) => string | undefined;
   fields: (editor: Editor) => ReactNode;
   onPlan: (row: Stored<S>) => void;
 }
@@ -46,6 +48,7 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
     <div className="shelf">
       <div className="shelf-head">
         <h1>{title}</h1>
+        {props.tabs}
         <Segmented
           size="small"
           aria-label="Which to show"
@@ -125,7 +128,7 @@ interface ItemProps<S extends Kept> extends Props<S> {
   onEdit: (editing: Editing<S>) => void;
 }
 
-function Item<S extends Kept>({ shelf, one, words, draw, onPlan, row, archived, onEdit }: ItemProps<S>) {
+function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, row, archived, onEdit }: ItemProps<S>) {
   const putAway = usePutAway(shelf);
   const feedback = useFeedback();
   const { document, id, version } = row;
@@ -151,6 +154,7 @@ function Item<S extends Kept>({ shelf, one, words, draw, onPlan, row, archived, 
       </div>
       <h2>{name}</h2>
       <p className="muted">{words(document)}</p>
+      {truly?.(document) && <p className="shelf-truly">{truly(document)}</p>}
       {document.notes && <p className="shelf-notes">{document.notes}</p>}
       <p className="shelf-date muted">changed {shownDate(row.updated_at)}</p>
       <div className="shelf-actions">

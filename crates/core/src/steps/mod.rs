@@ -1,17 +1,22 @@
 //! What to do, in order: nothing connected first.
 
+mod connect;
+mod prepare;
+
 use std::collections::BTreeMap;
 
+use crate::chain::LimitCode;
 use crate::charge::Charge;
+use crate::charger::Charger;
 use crate::chemistry::Family;
-use crate::document::{CheckDoc, Place, Severity, StepDoc, StepWhen};
+use crate::document::{Balancer, CheckDoc, Place, Severity, StepDoc, StepWhen};
 use crate::identify::Identified;
 use crate::plan::Plan;
 use crate::settings::Chosen;
 use crate::source::Source;
 use crate::units::{in_amp_hours, show_hours, trimmed};
 
-struct Steps(Vec<StepDoc>);
+pub(crate) struct Steps(Vec<StepDoc>);
 
 impl Steps {
     fn add(&mut self, when: StepWhen, code: &str, at: Place, message: String, values: &[(&str, f64)]) {
@@ -25,19 +30,30 @@ impl Steps {
     }
 }
 
-/// The steps of a charge from a bare supply.
-pub(crate) fn steps(
-    plan: &Plan,
-    source: &Source,
-    found: &Identified,
-    chosen: &Chosen,
-    charge: &Charge,
-    checks: &[CheckDoc],
-) -> Vec<StepDoc> {
+/// All that a step may look at.
+pub(crate) struct Task<'a> {
+    pub(crate) plan: &'a Plan,
+    pub(crate) source: &'a Source,
+    pub(crate) found: &'a Identified,
+    pub(crate) chosen: &'a Chosen,
+    pub(crate) charge: &'a Charge,
+}
+
+impl Task<'_> {
+    /// The largest current at the pack's side, load included, A.
+    fn most_a(&self) -> f64 {
+        let total = |m: &crate::charge::Moment| m.current_a + self.plan.load.current_a(m.pack_v);
+        self.charge.moments.iter().map(total).fold(0.0, f64::max)
+    }
+}
+
+/// The steps of a charge by this chain.
+pub(crate) fn steps(task: &Task<'_>, checks: &[CheckDoc]) -> Vec<StepDoc> {
     let mut steps = Steps(Vec::new());
-    before(&mut steps, plan, source, found, chosen);
-    during(&mut steps, plan, chosen, charge);
-    after(&mut steps, plan, charge);
+    prepare::prepare(&mut steps, task);
+    connect::connect(&mut steps, task);
+    during(&mut steps, task.plan, task.chosen, task.charge);
+    after(&mut steps, task);
     for accepted in checks.iter().filter(|c| c.accepted && c.severity == Severity::Stop) {
         steps.add(
             StepWhen::Before,
@@ -51,77 +67,6 @@ pub(crate) fn steps(
     steps.0
 }
 
-fn before(steps: &mut Steps, plan: &Plan, source: &Source, found: &Identified, chosen: &Chosen) {
-    use StepWhen::Before;
-    let pack = &plan.pack;
-    let set = trimmed(chosen.dial_v, 2);
-    let tolerance_v = 0.005 * f64::from(pack.series);
-    if source.min == source.max {
-        steps.add(
-            Before,
-            "check_voltage",
-            Place::Source,
-            format!(
-                "Nothing connected: read the supply by meter. {set} V, and never above {} V.",
-                trimmed(chosen.ceiling_v, 2)
-            ),
-            &[("voltage_v", chosen.dial_v), ("ceiling_v", chosen.ceiling_v)],
-        );
-    } else {
-        steps.add(
-            Before,
-            "set_voltage",
-            Place::Source,
-            format!(
-                "Nothing connected: set {set} V ± {} V, read by meter at the clips, not on the display.",
-                trimmed(tolerance_v, 2)
-            ),
-            &[("voltage_v", chosen.dial_v), ("tolerance_v", tolerance_v)],
-        );
-    }
-    if source.dials_current() {
-        let amps = trimmed(chosen.feed.current_a, 2);
-        steps.add(
-            Before,
-            "set_current",
-            Place::Source,
-            format!("Current limit {amps} A: by its menu, or clips touching, turned up from zero. Output off."),
-            &[("current_a", chosen.feed.current_a)],
-        );
-    }
-    let cells = if pack.series > 1 && pack.profile.family == Family::Lithium { " and each cell" } else { "" };
-    let expected = if found.measured {
-        format!("{} V as noted", trimmed(found.rest_v, 2))
-    } else {
-        format!("about {} V", trimmed(found.rest_v, 1))
-    };
-    steps.add(
-        Before,
-        "measure_pack",
-        Place::Pack,
-        format!("Pack at rest: terminals{cells}; expect {expected}."),
-        &[("voltage_v", found.rest_v)],
-    );
-    steps.add(
-        Before,
-        "polarity",
-        Place::Pack,
-        "Plus to plus, by meter. Fuse at the pack's plus. Leads that stay cool.".to_owned(),
-        &[],
-    );
-    if chosen.dial_v > found.rest_v + 0.2 && source.min < source.max {
-        steps.add(
-            Before,
-            "soft_connect",
-            Place::Pack,
-            format!("Supply to {} V, as the pack; connect; then up to {set} V: no spark.", trimmed(found.rest_v, 1)),
-            &[("voltage_v", found.rest_v)],
-        );
-    } else {
-        steps.add(Before, "connect", Place::Pack, "Supply on, then connect the pack through a switch.".to_owned(), &[]);
-    }
-}
-
 fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
     use StepWhen::During;
     let Some(first) = charge.moments.first() else {
@@ -130,7 +75,7 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
     steps.add(
         During,
         "expect",
-        Place::Source,
+        chosen.places().dial,
         format!(
             "Expect {} A at {} V at first. Much less: poor contact or the wrong pack.",
             trimmed(first.current_a + plan.load.current_a(first.pack_v), 2),
@@ -138,6 +83,38 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
         ),
         &[("current_a", first.current_a), ("voltage_v", first.pack_v)],
     );
+    if let Some(next) = charge.nudges.get(1) {
+        let set = next
+            .duty
+            .map_or(format!("{} V", trimmed(next.set_v, 2)), |duty| format!("duty {} %", trimmed(duty * 100.0, 0)));
+        steps.add(
+            During,
+            "turn",
+            chosen.places().dial,
+            format!(
+                "After {} turn up until {} A flow, never past {set}; {} turns in all, as in the table.",
+                show_hours(next.at_s / 3600.0),
+                trimmed(next.current_a, 2),
+                charge.nudges.len()
+            ),
+            &[("at_s", next.at_s), ("current_a", next.current_a)],
+        );
+    }
+    if let (Some(balance), true) =
+        (chosen.built.feed.balance, charge.moments.iter().any(|m| m.limit == LimitCode::Balance))
+    {
+        steps.add(
+            During,
+            "balance",
+            Place::Pack,
+            format!(
+                "At {} V the smallest capacitor is full: turn the current down to {} A, which the balancers shunt, and only then go on.",
+                trimmed(balance.from_v, 2),
+                trimmed(balance.current_a, 2)
+            ),
+            &[("voltage_v", balance.from_v), ("current_a", balance.current_a)],
+        );
+    }
     let end_s = charge.total_s.unwrap_or(charge.end.t_s);
     let look_s = charge.to_cv_s.filter(|t| *t > 0.1 * end_s).map_or(0.5 * end_s, |t| t.min(0.5 * end_s));
     if let Some(then) = charge.moments.iter().find(|m| m.t_s >= look_s) {
@@ -170,11 +147,29 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
     steps.add(During, "abort", Place::Pack, hot, &[]);
 }
 
-fn after(steps: &mut Steps, plan: &Plan, charge: &Charge) {
+fn after(steps: &mut Steps, task: &Task<'_>) {
     use StepWhen::After;
+    let (plan, charge) = (task.plan, task.charge);
     let charge_ah = charge.charge_as / 3600.0;
     let end = charge.moments.last().map_or(0.0, |m| m.pack_v);
-    steps.add(After, "disconnect", Place::Pack, "Unplug the pack first, then switch the supply off.".to_owned(), &[]);
+    let balance_lead = plan.pack.balancer == Balancer::BalanceLead;
+    let order = match &plan.charger {
+        Some(charger) if charger.terminates() => {
+            let first = if balance_lead { "Balance lead off, then the main lead" } else { "The pack's lead off" };
+            format!("{first}, and only then switch the supply off.")
+        }
+        _ => "Unplug the pack first, then switch the supply off.".to_owned(),
+    };
+    steps.add(After, "disconnect", Place::Pack, order, &[]);
+    if task.source.transformer.is_some() {
+        steps.add(
+            After,
+            "discharge",
+            Place::Source,
+            "Its capacitors stay charged: let them down through a resistor or a lamp, and check by meter before you touch them.".to_owned(),
+            &[],
+        );
+    }
     steps.add(
         After,
         "note",
@@ -186,6 +181,11 @@ fn after(steps: &mut Steps, plan: &Plan, charge: &Charge) {
         ),
         &[("charge_ah", charge_ah)],
     );
+}
+
+/// Whether a charger that ends by itself stands before the pack.
+fn ends_itself(plan: &Plan) -> bool {
+    plan.charger.as_ref().is_some_and(Charger::terminates)
 }
 
 /// Where the pack settles once the current is gone, V.

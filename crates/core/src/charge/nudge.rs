@@ -1,0 +1,86 @@
+//! The hand-turned schedule: when to turn a voltage (or a duty) to what.
+
+use crate::chain::{Feed, LimitCode, LoadDraw, Path, Terminals, Thevenin};
+
+/// A knob is turned again when the current has fallen to this share of what it is turned to.
+const FALLEN_TO: f64 = 0.6;
+/// Somebody who stays by it still does not turn more often than this, s.
+const LEAST_S: f64 = 60.0;
+/// More turns than these are never planned.
+pub(crate) const MOST_TURNS: usize = 100;
+
+/// How a stage without current control is turned up by hand.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct NudgeRule {
+    /// How often the person looks, s; `None`: they stay, and turn when the current has fallen.
+    pub(crate) interval_s: Option<f64>,
+    /// What it is turned to, A in total; never above any limit.
+    pub(crate) target_a: f64,
+    /// Never past this, V where it is set.
+    pub(crate) top_v: f64,
+    /// The lowest it can be turned to, V.
+    pub(crate) least_v: f64,
+    pub(crate) step_v: f64,
+    /// Of a PWM stage: the voltage whose share is turned, V.
+    pub(crate) open_v: Option<f64>,
+}
+
+/// One planned turn.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Nudge {
+    pub(crate) at_s: f64,
+    /// What it is set to, V.
+    pub(crate) set_v: f64,
+    /// The same as a share of the input voltage, where that is what is turned.
+    pub(crate) duty: Option<f64>,
+    /// What flows right after, A in total.
+    pub(crate) current_a: f64,
+}
+
+impl NudgeRule {
+    /// Whether it is time to turn.
+    /// `in_vain`: how many looks in a row moved nothing; who finds that looks half as often.
+    pub(crate) fn due(&self, feed: &Feed, since_s: f64, total_a: f64, in_vain: u32) -> bool {
+        let done = self.set_of(feed) >= self.top_v - 0.5 * self.step_v;
+        let least_s = LEAST_S * f64::from(1 << in_vain.min(12));
+        let fallen = total_a <= FALLEN_TO * self.target_a && since_s >= least_s;
+        !done && self.interval_s.map_or(fallen, |interval_s| since_s >= interval_s.max(least_s))
+    }
+
+    /// What is set now, V.
+    fn set_of(&self, feed: &Feed) -> f64 {
+        match (self.open_v, feed.path) {
+            (Some(open_v), Path::Duty(duty)) => duty * open_v,
+            _ => feed.hold.volts,
+        }
+    }
+
+    /// Turns the knob so that the wanted current flows at this moment, a whole step below rather
+    /// than above; `None` where it would not move.
+    pub(crate) fn turn(&self, feed: &mut Feed, now: Thevenin, load: LoadDraw, at_s: f64) -> Option<Nudge> {
+        let terminals = Terminals::new(now, load);
+        let ohm = if self.open_v.is_some() { feed.drive?.ohm } else { feed.hold.ohm };
+        let wanted_v = terminals.volts(self.target_a) + self.target_a * ohm;
+        let before_v = if at_s > 0.0 { self.set_of(feed) } else { 0.0 };
+        let stepped_v = (wanted_v / self.step_v + 1e-6).floor() * self.step_v;
+        let set_v = stepped_v.min(self.top_v).max(self.least_v);
+        if set_v <= before_v + 1e-9 {
+            return None;
+        }
+        let at_top = set_v >= self.top_v - 0.5 * self.step_v;
+        let current_a = terminals.at_line(set_v, ohm).max(0.0);
+        if let (Some(open_v), Some(drive)) = (self.open_v, &mut feed.drive) {
+            let duty = set_v / open_v;
+            feed.path = Path::Duty(duty);
+            drive.volts = set_v;
+            return Some(Nudge { at_s, set_v, duty: Some(duty), current_a });
+        }
+        feed.hold.volts = set_v;
+        if !at_top {
+            feed.hold.code = LimitCode::Nudge;
+        } else if feed.hold.code == LimitCode::Nudge {
+            feed.hold.code = LimitCode::SetVoltage;
+        }
+        Some(Nudge { at_s, set_v, duty: None, current_a })
+    }
+}

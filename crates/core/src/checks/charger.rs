@@ -1,0 +1,298 @@
+//! Checks of what stands between source and pack.
+
+use super::{CheckCode, Finding, Situation};
+use crate::chain::LimitCode;
+use crate::charger::{Charger, Works};
+use crate::chemistry::Family;
+use crate::document::{EndReason, Overload, SourceKind, Topology};
+use crate::settings::Chosen;
+use crate::source::Source;
+use crate::units::trimmed;
+
+/// What the diode of a boost that does not switch still drops, V.
+const BOOST_DIODE_V: f64 = 0.3;
+
+pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let (Some(source), Some(chosen)) = (&s.plan.source, s.chosen) else {
+        return;
+    };
+    relay(s, chosen, findings);
+    let Some(charger) = &s.plan.charger else {
+        return;
+    };
+    if source.kind != SourceKind::Mains {
+        input(source, charger, chosen, findings);
+        steps_down_and_up(s, charger, chosen, findings);
+        input_limit(source, charger, chosen, findings);
+    }
+    starts(s, source, charger, chosen, findings);
+    heat(s, charger, chosen, findings);
+}
+
+/// The input window, judged with nothing connected.
+fn input(source: &Source, charger: &Charger, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let set_v = chosen.built.feed.supply.open_v;
+    let stands_v = if source.dials_voltage() { set_v } else { source.highest_v.max(set_v) };
+    if let Some(most_v) = charger.input_max_v.filter(|v| stands_v > *v + 1e-6) {
+        let why = if source.regulated() { "" } else { " with nothing drawn and the mains high" };
+        findings.push(Finding::stop(
+            CheckCode::ChargerInputTooHigh,
+            format!(
+                "The source stands at {} V{why}; the charger's input takes {} V at most. It would be destroyed, maybe with the pack on it.",
+                trimmed(stands_v, 1),
+                trimmed(most_v, 1)
+            ),
+            &[("voltage_v", stands_v), ("input_max_v", most_v)],
+        ));
+    }
+    if let Some(least_v) = charger.input_min_v.filter(|v| set_v < *v - 1e-6) {
+        findings.push(Finding::stop(
+            CheckCode::ChargerInputTooLow,
+            format!("The source gives {} V, the charger starts at {} V.", trimmed(set_v, 1), trimmed(least_v, 1)),
+            &[("voltage_v", set_v), ("input_min_v", least_v)],
+        ));
+    }
+}
+
+/// Whether the stage can come down, and up, to the pack.
+fn steps_down_and_up(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let open_v = chosen.built.feed.supply.open_v;
+    let rest_v = s.found.rest_v;
+    if let Works::Switching { topology: Topology::Boost, .. } = charger.works
+        && open_v - BOOST_DIODE_V > rest_v
+    {
+        let ohm = chosen.built.feed.supply.ohm + chosen.built.feed.supply.lead_ohm + chosen.built.feed.out_ohm;
+        let through_a = (open_v - BOOST_DIODE_V - rest_v) / (ohm + s.pack_ohm());
+        findings.push(Finding::stop(
+            CheckCode::ChargerCannotStepDown,
+            format!(
+                "A boost cannot go below its input: {} V in, the pack at {} V. Its diode would let about {} A through, and nothing controls it.",
+                trimmed(open_v, 1),
+                trimmed(rest_v, 1),
+                trimmed(through_a, 0)
+            ),
+            &[("input_v", open_v), ("pack_v", rest_v), ("through_a", through_a)],
+        ));
+    }
+    let first_v = s.charge.moments.first().map_or(rest_v, |m| m.pack_v);
+    if let Some(least_v) =
+        charger.output_min_v.filter(|v| *v > first_v + chosen.current_a().min(1e3) * chosen.built.feed.out_ohm)
+    {
+        findings.push(Finding::stop(
+            CheckCode::ChargerCannotStepDown,
+            format!(
+                "Its output goes down to {} V, the pack stands at {} V: the least it can give is more than the pack should get.",
+                trimmed(least_v, 2),
+                trimmed(first_v, 2)
+            ),
+            &[("output_min_v", least_v), ("pack_v", first_v)],
+        ));
+    }
+    let Some(drive) = chosen.built.feed.drive.filter(|d| d.code == LimitCode::ChargerInputVoltage) else {
+        return;
+    };
+    if drive.volts <= rest_v {
+        findings.push(Finding::stop(
+            CheckCode::ChargerCannotStepUp,
+            format!(
+                "From {} V it comes to no more than {} V, the pack rests at {} V: nothing would flow.",
+                trimmed(open_v, 1),
+                trimmed(drive.volts, 1),
+                trimmed(rest_v, 1)
+            ),
+            &[("input_v", open_v), ("reach_v", drive.volts), ("pack_v", rest_v)],
+        ));
+    } else if chosen.wanted_v - drive.volts > 0.002 * chosen.wanted_v {
+        findings.push(Finding::caution(
+            CheckCode::ChargerCannotStepUp,
+            format!(
+                "From {} V it comes to no more than {} V, this charge wants {} V: the pack ends at about {} %.",
+                trimmed(open_v, 1),
+                trimmed(drive.volts, 2),
+                trimmed(chosen.wanted_v, 2),
+                trimmed(s.charge.end.soc * 100.0, 0)
+            ),
+            &[("input_v", open_v), ("reach_v", drive.volts), ("wanted_v", chosen.wanted_v)],
+        ));
+    }
+}
+
+/// What has to be set so that the source does not trip.
+fn input_limit(source: &Source, charger: &Charger, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let fails = !source.limits_current() || source.battery.is_some();
+    let Some(limit_a) = chosen.input_limit_a.filter(|_| fails && charger.keeps_its_power()) else {
+        return;
+    };
+    findings.push(Finding::note(
+        CheckCode::ChargerInputLimit,
+        format!(
+            "Set the charger's input limit to {} A, or its current lower: asked for more, this source {}.",
+            trimmed(limit_a, 1),
+            match source.overload {
+                Overload::Hiccup => "gives nothing and tries again",
+                Overload::Shutdown => "shuts down until it is switched off and on",
+                _ => "has nothing that protects it",
+            }
+        ),
+        &[("input_limit_a", limit_a)],
+    ));
+}
+
+/// Whether it starts, and with the right number of cells.
+fn starts(s: &Situation<'_>, source: &Source, charger: &Charger, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let rest_v = s.found.rest_v;
+    if let Some(least_v) = charger.min_start_v.filter(|v| rest_v < *v) {
+        findings.push(Finding::stop(
+            CheckCode::ChargerWillNotStart,
+            format!(
+                "This charger starts from {} V; the pack rests at {} V. It has to be judged and brought up to there first.",
+                trimmed(least_v, 1),
+                trimmed(rest_v, 1)
+            ),
+            &[("min_start_v", least_v), ("pack_v", rest_v)],
+        ));
+    }
+    let set_v = if source.kind == SourceKind::Mains { f64::INFINITY } else { chosen.built.feed.supply.open_v };
+    if let Some(most) = charger.most_cells(set_v).filter(|most| pack.series > *most) {
+        let from = if set_v.is_finite() { format!(" from {} V", trimmed(set_v, 1)) } else { String::new() };
+        findings.push(Finding::stop(
+            CheckCode::ChargerTooManyCells,
+            format!("It charges up to {most} cells{from}, this pack has {}.", pack.series),
+            &[("series", f64::from(pack.series)), ("max_series", f64::from(most))],
+        ));
+    }
+    // Chargers for lead tell 6 V from 12 V from 24 V, others count single cells.
+    let lead = pack.profile.family == Family::Lead;
+    let fewer = if lead { pack.series / 2 } else { pack.series.saturating_sub(1) };
+    let full_v = pack.profile.full_v;
+    if charger.auto_voltage && fewer > 0 && rest_v < f64::from(fewer) * full_v {
+        let fits = if lead { f64::from(fewer) } else { (rest_v / full_v).ceil().max(1.0) };
+        findings.push(Finding::caution(
+            CheckCode::ChargerAutoVoltage,
+            format!(
+                "It counts the cells by voltage: {} V may also be {}S. See that it shows {}S ({} V) before you let it run.",
+                trimmed(rest_v, 1),
+                trimmed(fits, 0),
+                pack.series,
+                trimmed(f64::from(pack.series) * pack.profile.nominal_v, 1)
+            ),
+            &[("pack_v", rest_v), ("series", f64::from(pack.series)), ("fits_series", fits)],
+        ));
+    }
+}
+
+/// Heat in a linear module, a lamp, a resistor.
+fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let most_a = s.most_total_a();
+    match charger.works {
+        Works::Linear { heat_w, .. } => {
+            if s.charge.moments.iter().any(|m| m.limit == LimitCode::Thermal) {
+                let open_v = chosen.built.feed.supply.open_v;
+                findings.push(Finding::caution(
+                    CheckCode::ChargerLinearHeat,
+                    format!(
+                        "It burns the difference between {} V and the pack: at {} W it turns itself down to {} A. Less input voltage would charge faster.",
+                        trimmed(open_v, 1),
+                        trimmed(heat_w, 1),
+                        trimmed(s.first_a(), 2)
+                    ),
+                    &[("heat_w", heat_w), ("input_v", open_v), ("current_a", s.first_a())],
+                ));
+            }
+        }
+        Works::Resistor { ohm, rated_w } => {
+            let watts = most_a * most_a * ohm;
+            if rated_w.is_none_or(|rated| watts > rated) {
+                let rated = rated_w.map_or("not known".to_owned(), |w| format!("{} W", trimmed(w, 1)));
+                findings.push(Finding::caution(
+                    CheckCode::ChargerLimiterHeat,
+                    format!(
+                        "The resistor turns {} W to heat; its rating is {rated}. Take one of twice that, on something that does not burn.",
+                        trimmed(watts, 1)
+                    ),
+                    &[("heat_w", watts)],
+                ));
+            }
+        }
+        Works::Lamp(lamps) => {
+            let stands_v = chosen.built.feed.supply.open_v;
+            if stands_v > lamps.rated_v * 1.1 {
+                findings.push(Finding::caution(
+                    CheckCode::ChargerLimiterHeat,
+                    format!(
+                        "A {} V lamp before {} V: into a short it gets all of it and burns out. Take one rated for the source.",
+                        trimmed(lamps.rated_v, 0),
+                        trimmed(stands_v, 1)
+                    ),
+                    &[("lamp_v", lamps.rated_v), ("source_v", stands_v)],
+                ));
+            }
+            let ohm = chosen.built.feed.supply.ohm + chosen.built.feed.out_ohm + s.pack_ohm();
+            let cold_a = (stands_v - s.found.rest_v).max(0.0) / (lamps.cold_ohm() + ohm);
+            let cold_a = cold_a.max(lamps.current_a((stands_v - s.found.rest_v).max(0.0)));
+            findings.push(Finding::note(
+                CheckCode::ChargerColdInrush,
+                format!(
+                    "Cold, the lamp takes about {} A for a moment, {} A once it glows. A dark lamp means a full pack, a bright one a flat pack or a short.",
+                    trimmed(cold_a, 1),
+                    trimmed(s.first_a(), 2)
+                ),
+                &[("cold_a", cold_a), ("current_a", s.first_a())],
+            ));
+        }
+        Works::Switching { .. } | Works::Pwm { .. } => {}
+    }
+}
+
+/// The voltage cut-off relay: whether it closes, and how early it opens.
+fn relay(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let Some(relay) = s.plan.cut_off else { return };
+    let rest_v = s.found.rest_v;
+    let values = [("pack_v", rest_v), ("low_v", relay.low_v), ("error_v", relay.error_v)];
+    if rest_v > relay.low_v + relay.error_v {
+        findings.push(Finding::stop(
+            CheckCode::ChargerCutoffWillNotStart,
+            format!(
+                "The relay closes below {} V; the pack rests at {} V. Nothing would flow until its low threshold is raised.",
+                trimmed(relay.low_v, 2),
+                trimmed(rest_v, 2)
+            ),
+            &values,
+        ));
+    } else if rest_v > relay.low_v - relay.error_v {
+        findings.push(Finding::caution(
+            CheckCode::ChargerCutoffWillNotStart,
+            format!(
+                "The pack rests at {} V, within the relay's error of {} V: it may not close.",
+                trimmed(rest_v, 2),
+                trimmed(relay.low_v, 2)
+            ),
+            &values,
+        ));
+    }
+    let short = chosen.stops.goal_soc - s.charge.end.soc;
+    if s.charge.reason == EndReason::CutOff && short > 0.02 {
+        findings.push(Finding::caution(
+            CheckCode::ChargerCutoffUndercharges,
+            format!(
+                "The relay sees {} V while current still flows and opens at about {} %, {} % short of full. It may read {} V wrong either way.",
+                trimmed(relay.high_v, 2),
+                trimmed(s.charge.end.soc * 100.0, 0),
+                trimmed(short * 100.0, 0),
+                trimmed(relay.error_v, 2)
+            ),
+            &[("high_v", relay.high_v), ("end_soc", s.charge.end.soc), ("short_soc", short)],
+        ));
+    } else if s.charge.reason != EndReason::CutOff && chosen.dial_v <= relay.high_v {
+        findings.push(Finding::note(
+            CheckCode::ChargerCutoffUndercharges,
+            format!(
+                "The relay would open at {} V, the charge goes to {} V: it ends nothing here.",
+                trimmed(relay.high_v, 2),
+                trimmed(chosen.dial_v, 2)
+            ),
+            &[("high_v", relay.high_v), ("dial_v", chosen.dial_v)],
+        ));
+    }
+}

@@ -1,0 +1,455 @@
+//! From a chain's parts to what it does to the pack: who regulates, which limits there are, and
+//! which of them hold by themselves.
+
+use crate::chain::{Balance, Feed, Inputs, LimitCode, Line, LoadDraw, Path, Places, Supply, Terminals, Thevenin};
+use crate::charger::{Charger, Works};
+use crate::chemistry::Family;
+use crate::document::{Balancer, ChargerKind, Place, SourceKind, Topology};
+use crate::lead::Lead;
+use crate::plan::Plan;
+use crate::settings::floor_to;
+use crate::source::Source;
+use crate::units::{in_amps, in_volts, in_watts, volts};
+
+/// What holds the current.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Control {
+    /// The person dials it.
+    Dial,
+    /// The chain holds it; nothing to dial.
+    Held,
+    /// Nothing holds it; the person turns a voltage by hand.
+    Hand,
+    /// Nothing holds it; it follows from voltages and resistances.
+    Free,
+}
+
+/// What is asked of a chain.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Asked {
+    pub(crate) wanted_v: f64,
+    pub(crate) recommended_a: f64,
+    /// The voltage a load is counted at.
+    pub(crate) load_v: f64,
+    /// The pack before anything flows.
+    pub(crate) now: Thevenin,
+}
+
+/// A chain put together.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Built {
+    pub(crate) feed: Feed,
+    pub(crate) control: Control,
+    pub(crate) places: Places,
+    /// Watts where the regulating stage puts them out, by limit.
+    pub(crate) powers: Vec<(LimitCode, f64)>,
+    /// What is set, or what the chain reaches where nothing can be set, V.
+    pub(crate) dial_v: f64,
+    /// Where the voltage is set; `None` where it cannot be.
+    pub(crate) voltage_at: Option<Place>,
+    /// Where the current is set.
+    pub(crate) current_at: Option<Place>,
+    /// Lowest and highest that can be set, V.
+    pub(crate) window_v: (f64, f64),
+    pub(crate) step_v: f64,
+    /// The duty a PWM stage is set to.
+    pub(crate) duty_of: Option<f64>,
+    pub(crate) inrush_a: f64,
+    /// Whether something in the chain holds the charge voltage.
+    pub(crate) holds_voltage: bool,
+}
+
+/// Puts a chain together: the feed, every current limit (A in total at the pack), and whether a
+/// foldback supply starts folded back.
+pub(crate) fn build(plan: &Plan, source: &Source, asked: &Asked) -> (Built, Vec<(LimitCode, f64)>, bool) {
+    let charger = plan.charger.as_ref();
+    let control = control(plan, source);
+    let regulator = regulator(source, charger, asked.wanted_v);
+    let supply = Supply {
+        open_v: regulator.source_v,
+        ohm: source.sag_ohm,
+        lead_ohm: plan.input.as_ref().map_or(0.0, |lead| lead.ohm),
+    };
+    let out_ohm = plan.output.as_ref().map_or(0.0, |lead| lead.ohm);
+    let path = path(charger);
+    let dial_at = if charger.is_some_and(|c| !c.kind.passive()) { Place::Charger } else { Place::Source };
+    let places = Places { dial: dial_at, lead: thinner_lead(plan, path, supply, regulator.dial_v) };
+    let inputs = inputs(plan, source, supply);
+    // A module is set once and for all: a battery that feeds it is counted at its lowest.
+    let lowest = source.battery.as_ref().filter(|_| charger.is_some_and(|c| !c.keeps_its_power()));
+    let counted = Supply { open_v: lowest.map_or(supply.open_v, |b| b.open_v(b.reserve_soc)), ..supply };
+    let powers = powers(plan, source, counted, inputs, regulator.dial_v);
+    let mut currents = currents(plan, source, asked, &regulator, control, path);
+
+    // A module without its own power limit must be set for the worst moment, which is at the charge
+    // voltage; a charger turns itself down as the pack rises.
+    let keeps = charger.is_none_or(Charger::keeps_its_power);
+    let (power, as_currents): (Vec<_>, Vec<_>) = powers.iter().copied().partition(|_| keeps);
+    currents.extend(as_currents.into_iter().map(|(code, w)| (code, w / (regulator.dial_v.max(0.1)))));
+    let (power_code, power_w) =
+        power.into_iter().min_by(|a, b| a.1.total_cmp(&b.1)).unwrap_or((LimitCode::SourcePower, f64::INFINITY));
+
+    let mut feed = Feed {
+        current_a: f64::INFINITY,
+        current_code: LimitCode::SourceCurrent,
+        power_w,
+        power_code,
+        power_ohm: out_ohm + if path == Path::Direct { supply.lead_ohm } else { 0.0 },
+        hold: hold(plan, source, charger, &regulator, supply, out_ohm),
+        drive: drive(charger, &regulator, supply, out_ohm),
+        lamps: charger.and_then(|c| match c.works {
+            Works::Lamp(lamps) => Some(lamps),
+            _ => None,
+        }),
+        heat_w: charger.and_then(|c| match c.works {
+            Works::Linear { heat_w, .. } => Some(heat_w),
+            _ => None,
+        }),
+        balance: balance(plan),
+        path,
+        supply,
+        out_ohm,
+        diode_v: charger.map_or(0.0, |c| c.diode_v),
+        inputs: inputs.filter(|_| keeps),
+    };
+    let terminals = Terminals::new(asked.now, plan.load);
+    let mut inrush_a = f64::INFINITY;
+    crate::chain::each_limit(&terminals, &feed, |code, a| {
+        if code != LimitCode::Balance && code != feed.power_code && code != LimitCode::Thermal {
+            inrush_a = inrush_a.min(a);
+        }
+    });
+    let folded = fold_back(source, path, inrush_a, regulator.source_v, &mut currents);
+    let physical = |code: LimitCode| match control {
+        Control::Dial | Control::Hand => true,
+        Control::Held if charger.is_some() => code == LimitCode::ChargerOutputCurrent,
+        Control::Held | Control::Free => code == LimitCode::SourceCurrent,
+    };
+    if let Some((code, a)) =
+        currents.iter().copied().filter(|(code, _)| physical(*code)).min_by(|a, b| a.1.total_cmp(&b.1))
+    {
+        (feed.current_code, feed.current_a) = (code, a);
+    }
+    // A dial has two decimals; rounding up would pass a limit.
+    if matches!(control, Control::Dial | Control::Hand) && feed.current_a >= 0.02 {
+        feed.current_a = floor_to(feed.current_a, 0.01);
+    }
+    let built = Built {
+        control,
+        places,
+        powers,
+        dial_v: regulator.dial_v,
+        voltage_at: regulator.dialled_at,
+        current_at: (control == Control::Dial).then_some(dial_at),
+        window_v: regulator.window_v,
+        step_v: regulator.step_v,
+        duty_of: charger.and_then(|c| match c.works {
+            Works::Pwm { duty, .. } => Some(duty),
+            _ => None,
+        }),
+        inrush_a,
+        holds_voltage: regulator.holds,
+        feed,
+    };
+    (built, currents, folded)
+}
+
+fn control(plan: &Plan, source: &Source) -> Control {
+    let of_source = || {
+        if source.dials_current() {
+            Control::Dial
+        } else if source.limits_current() {
+            Control::Held
+        } else if source.dials_voltage() {
+            Control::Hand
+        } else {
+            Control::Free
+        }
+    };
+    let Some(charger) = &plan.charger else {
+        return of_source();
+    };
+    match charger.kind {
+        _ if charger.dials_current() => Control::Dial,
+        ChargerKind::SmartCharger | ChargerKind::LinearModule => Control::Held,
+        ChargerKind::DcDc if charger.has_cv => Control::Hand,
+        ChargerKind::Pwm if plan.visit_every_s.is_some() => Control::Hand,
+        // A limiter holds the current of a supply whose voltage alone is set.
+        ChargerKind::Lamp | ChargerKind::Resistor => match of_source() {
+            Control::Hand => Control::Free,
+            other => other,
+        },
+        _ => Control::Free,
+    }
+}
+
+/// What sets the charge voltage.
+struct Regulator {
+    /// What it is set to, or reaches, V.
+    dial_v: f64,
+    /// What the source stands at with nothing drawn, V.
+    source_v: f64,
+    dialled_at: Option<Place>,
+    window_v: (f64, f64),
+    step_v: f64,
+    /// Whether anything holds it at all.
+    holds: bool,
+    /// Whether it falls short of the wanted voltage, and whose fault that is.
+    short: Option<LimitCode>,
+}
+
+fn regulator(source: &Source, charger: Option<&Charger>, wanted_v: f64) -> Regulator {
+    let (low, high) = (in_volts(source.min), in_volts(source.max));
+    let step_v = in_volts(source.step);
+    let short = |dial_v: f64, step_v: f64, code: LimitCode| {
+        (dial_v < wanted_v - f64::max(2.0 * step_v, 0.002 * wanted_v)).then_some(code)
+    };
+    let by_source = || {
+        let dial_v = if low >= high { high } else { floor_to(wanted_v, step_v).clamp(low, high) };
+        Regulator {
+            dial_v,
+            source_v: dial_v,
+            dialled_at: source.dials_voltage().then_some(Place::Source),
+            window_v: (low, high),
+            step_v,
+            holds: source.regulated(),
+            short: short(dial_v, step_v, LimitCode::SourceVoltage),
+        }
+    };
+    let Some(charger) = charger else {
+        return by_source();
+    };
+    // A supply in front of a charger is set as high as both allow.
+    let source_v = charger.input_max_v.map_or(high, |most_v| high.min(most_v)).max(low);
+    match charger.works {
+        Works::Lamp(_) | Works::Resistor { .. } => by_source(),
+        Works::Pwm { .. } => Regulator {
+            dial_v: source_v,
+            source_v,
+            dialled_at: None,
+            window_v: (0.0, source_v),
+            step_v: 0.01 * source_v,
+            holds: false,
+            short: short(source_v, 0.01, LimitCode::SourceVoltage),
+        },
+        Works::Switching { .. } | Works::Linear { .. } => {
+            let window_v = (charger.output_min_v.unwrap_or(0.0), charger.output_max_v.unwrap_or(1000.0));
+            let wanted = floor_to(wanted_v, 0.01);
+            let dial_v = match charger.kind {
+                ChargerKind::LinearModule => window_v.1,
+                // Where it holds no voltage, it goes as high as it can.
+                _ if !charger.has_cv => charger.output_max_v.unwrap_or(source_v),
+                _ => wanted.clamp(window_v.0, window_v.1),
+            };
+            Regulator {
+                dial_v,
+                source_v,
+                dialled_at: charger.dials_voltage().then_some(Place::Charger),
+                window_v,
+                step_v: 0.01,
+                holds: charger.has_cv,
+                short: short(dial_v, 0.01, LimitCode::ChargerOutputVoltage),
+            }
+        }
+    }
+}
+
+fn path(charger: Option<&Charger>) -> Path {
+    match charger.map(|c| c.works) {
+        None => Path::Direct,
+        Some(Works::Switching { efficiency, .. }) => Path::Switching { efficiency },
+        Some(Works::Pwm { duty, .. }) => Path::Duty(duty),
+        Some(Works::Linear { .. } | Works::Lamp(_) | Works::Resistor { .. }) => Path::Series,
+    }
+}
+
+/// The charge voltage as it reaches the pack.
+fn hold(
+    plan: &Plan,
+    source: &Source,
+    charger: Option<&Charger>,
+    regulator: &Regulator,
+    supply: Supply,
+    out_ohm: f64,
+) -> Line {
+    let code = regulator.short.unwrap_or(LimitCode::SetVoltage);
+    let balance_lead = plan.pack.balancer == Balancer::BalanceLead;
+    match charger {
+        Some(c) if c.kind == ChargerKind::HobbyCharger && balance_lead => {
+            Line { volts: regulator.dial_v, ohm: 0.0, code }
+        }
+        Some(c) if !c.kind.passive() && c.kind != ChargerKind::Pwm => {
+            Line { volts: regulator.dial_v - c.diode_v, ohm: out_ohm, code }
+        }
+        Some(c) => Line { volts: regulator.dial_v - c.diode_v, ohm: supply.ohm + supply.lead_ohm + out_ohm, code },
+        None if source.remote_sense => Line { volts: regulator.dial_v, ohm: 0.0, code },
+        None => {
+            let code = if source.regulated() { code } else { LimitCode::SourceVoltage };
+            Line { volts: regulator.dial_v, ohm: supply.ohm + supply.lead_ohm + out_ohm, code }
+        }
+    }
+}
+
+/// What the source's own voltage drives through everything in between.
+fn drive(charger: Option<&Charger>, regulator: &Regulator, supply: Supply, out_ohm: f64) -> Option<Line> {
+    let charger = charger?;
+    let in_ohm = supply.ohm + supply.lead_ohm;
+    let line = |volts: f64, ohm: f64, code: LimitCode| Some(Line { volts: volts - charger.diode_v, ohm, code });
+    match charger.works {
+        Works::Switching { topology: Topology::Buck | Topology::Linear, dropout_v, .. }
+        | Works::Linear { dropout_v, .. } => {
+            line(supply.open_v - dropout_v, in_ohm + out_ohm, LimitCode::ChargerInputVoltage)
+        }
+        Works::Switching { .. } => None,
+        Works::Pwm { duty, path_ohm } => {
+            line(duty * supply.open_v, path_ohm + out_ohm + duty * duty * in_ohm, LimitCode::Limiter)
+        }
+        Works::Lamp(_) => line(regulator.dial_v, in_ohm + out_ohm, LimitCode::Limiter),
+        Works::Resistor { ohm, .. } => line(regulator.dial_v, ohm + in_ohm + out_ohm, LimitCode::Limiter),
+    }
+}
+
+/// From which voltage a capacitor pack's balancers must carry the current.
+fn balance(plan: &Plan) -> Option<Balance> {
+    let pack = &plan.pack;
+    let current_a = pack.balance_current.map(in_amps)?;
+    (pack.profile.family == Family::Capacitor).then(|| {
+        let threshold_v = pack.balance_start_v.unwrap_or(pack.profile.full_v).min(pack.profile.full_v);
+        Balance { from_v: threshold_v * f64::from(pack.series) * (1.0 - pack.smaller), current_a }
+    })
+}
+
+/// What binds the power of a converter; `None` where the chain has none.
+fn inputs(plan: &Plan, source: &Source, supply: Supply) -> Option<Inputs> {
+    let charger = plan.charger.as_ref()?;
+    let Works::Switching { efficiency, .. } = charger.works else {
+        return None;
+    };
+    let or_none = |value: Option<f64>| value.unwrap_or(f64::INFINITY);
+    let mains = source.kind == SourceKind::Mains;
+    let output_w = or_none(charger.output_w(mains));
+    let set = volts(supply.open_v);
+    let own = |value: f64| if mains { f64::INFINITY } else { value };
+    Some(Inputs {
+        efficiency,
+        output_w,
+        input_w: own(or_none(charger.input_max_w)),
+        input_a: own(or_none(charger.input_max_a).min(or_none(plan.settings.input_limit_a))),
+        input_min_v: if mains { 0.0 } else { charger.input_min_v.unwrap_or(0.0) },
+        source_a: own(or_none(source.current_at(set).map(in_amps))),
+        source_w: own(or_none(source.power_at(set).map(in_watts))),
+        lead_a: own(or_none(plan.input.as_ref().map(Lead::most_a))),
+    })
+}
+
+/// Watts that bind, counted where the regulating stage puts them out.
+fn powers(plan: &Plan, source: &Source, supply: Supply, inputs: Option<Inputs>, dial_v: f64) -> Vec<(LimitCode, f64)> {
+    match inputs {
+        Some(inputs) => inputs.each(supply).into_iter().filter(|(_, w)| w.is_finite()).collect(),
+        None if plan.charger.is_none() => {
+            source.power_at(volts(dial_v)).map(|w| (LimitCode::SourcePower, in_watts(w))).into_iter().collect()
+        }
+        None => Vec::new(),
+    }
+}
+
+/// Every limit on the current, A in total at the pack.
+fn currents(
+    plan: &Plan,
+    source: &Source,
+    asked: &Asked,
+    regulator: &Regulator,
+    control: Control,
+    path: Path,
+) -> Vec<(LimitCode, f64)> {
+    let pack = &plan.pack;
+    let hard_a = pack.hard_limit().map_or(f64::INFINITY, in_amps);
+    let chosen = plan.settings.current_a;
+    let dialled = matches!(control, Control::Dial | Control::Hand);
+    let load_a = match plan.load {
+        LoadDraw::None => 0.0,
+        load => load.current_a(if dialled { regulator.dial_v.min(asked.wanted_v) } else { asked.load_v }),
+    };
+    // What the load takes may be added, but if it is switched off the pack gets it all: never
+    // beyond what the pack may take.
+    let with_load = |a: f64| (a + load_a).min(hard_a.max(a));
+    let accepted = plan.acceptances.iter().any(|a| a.code == Some(crate::checks::CheckCode::PackRateTooHigh));
+    let rating_a = match chosen {
+        Some(set_a) if accepted => hard_a.max(set_a),
+        Some(_) => hard_a,
+        None if dialled => with_load(asked.recommended_a),
+        None => hard_a,
+    };
+    // What flows in the source for each ampere at the pack, where that does not vary.
+    let per_amp = match path {
+        Path::Direct | Path::Series => Some(1.0),
+        Path::Duty(duty) => Some(duty),
+        Path::Switching { .. } => None,
+    };
+    let through = |a: f64| per_amp.map(|share| a / share);
+    let set = volts(regulator.source_v);
+    let charger = plan.charger.as_ref();
+    let source_w = source.power_at(set).map(in_watts).filter(|_| path != Path::Direct);
+    [
+        (LimitCode::PackRating, Some(rating_a)),
+        (LimitCode::Bms, pack.bms_max.map(in_amps)),
+        (LimitCode::SetCurrent, chosen.filter(|_| dialled)),
+        (LimitCode::Lead, lead_amps(plan, per_amp)),
+        (LimitCode::ChargerOutputCurrent, charger.and_then(|c| c.output_max_a)),
+        (LimitCode::ChargerInputCurrent, charger.and_then(|c| c.input_max_a).and_then(through)),
+        (LimitCode::SourceCurrent, source.current_at(set).map(in_amps).and_then(through)),
+        (LimitCode::SourcePower, source_w.and_then(|w| through(w / regulator.source_v.max(0.1)))),
+    ]
+    .into_iter()
+    .filter_map(|(code, a)| a.filter(|a| a.is_finite()).map(|a| (code, a)))
+    .collect()
+}
+
+/// What the leads carry, A at the pack, where their current is the pack's or a fixed share of it.
+fn lead_amps(plan: &Plan, per_amp: Option<f64>) -> Option<f64> {
+    let output = plan.output.as_ref().map(|lead| lead.most_a());
+    let input = plan.input.as_ref().zip(per_amp).map(|(lead, share)| lead.most_a() / share);
+    [output, input].into_iter().flatten().min_by(f64::total_cmp)
+}
+
+/// The lead that carries less of what the pack could get at the charge voltage.
+fn thinner_lead(plan: &Plan, path: Path, supply: Supply, dial_v: f64) -> Place {
+    let at_pack = |lead: &Lead| match path {
+        Path::Direct | Path::Series => lead.most_a(),
+        Path::Duty(duty) => lead.most_a() / duty,
+        Path::Switching { efficiency } => efficiency * supply.power_at_current(lead.most_a()) / dial_v.max(0.1),
+    };
+    match (&plan.input, &plan.output) {
+        (Some(input), Some(output)) if at_pack(input) < output.most_a() => Place::InputLead,
+        (Some(_), None) => Place::InputLead,
+        _ => Place::OutputLead,
+    }
+}
+
+/// A foldback supply that a flat pack overloads starts with what it still gives.
+fn fold_back(source: &Source, path: Path, inrush_a: f64, set_v: f64, currents: &mut Vec<(LimitCode, f64)>) -> bool {
+    let rated = source.current_at(volts(set_v)).map(in_amps);
+    let folded = matches!(path, Path::Direct | Path::Series) && rated.is_some_and(|rated| inrush_a > rated);
+    let Some(a) = source.folded_back().filter(|_| folded) else {
+        return false;
+    };
+    currents.retain(|(code, _)| *code != LimitCode::SourceCurrent);
+    currents.push((LimitCode::SourceCurrent, in_amps(a)));
+    true
+}
+
+/// What a charger's own input limit is to be set to where the source fails instead of holding back, A.
+pub(crate) fn input_limit(plan: &Plan, source: &Source) -> Option<f64> {
+    let charger = plan.charger.as_ref().filter(|c| c.keeps_its_power())?;
+    if source.kind == SourceKind::Mains {
+        return None;
+    }
+    let set_v = charger.input_max_v.map_or(in_volts(source.max), |v| v.min(in_volts(source.max)));
+    let by_current = source.current_at(volts(set_v)).map(in_amps);
+    let by_power = source.power_at(volts(set_v)).map(|w| in_watts(w) / set_v);
+    let most_a = [by_current, by_power, charger.input_max_a, plan.settings.input_limit_a]
+        .into_iter()
+        .flatten()
+        .min_by(f64::total_cmp)?;
+    Some(floor_to(most_a, 0.1)).filter(|a| *a > 0.0)
+}
