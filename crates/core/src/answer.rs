@@ -182,7 +182,7 @@ impl Case<'_> {
             shown_current_a: significant(if nothing_holds { expect_a } else { chosen.shown_a }),
             current_at: chosen.built.current_at,
             expect_a: significant(expect_a),
-            stop_current_a: chosen.stops.taper_a.filter(|_| !chosen.stops.ends_at_goal).map(significant),
+            stop_current_a: chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal).map(significant),
             time_limit_h: chosen.stops.limit_s.map(|s| significant(s / 3600.0)),
             stop_voltage_v: chosen.stops.stop_v,
             stop_charge_ah: chosen.stop_charge_ah.map(significant),

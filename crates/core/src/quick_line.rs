@@ -1,14 +1,16 @@
 //! One line of text → a draft plan, what was understood of it and what was not.
 //!
-//! `6S 4000 lipo, 30 V 5 A bench` · `12V 7Ah agm` · `18 V 74 Wh li-ion, 21 V 2 A supply`.
-//! Commas part the pack from what feeds it and what draws from it; within a part the order is free.
+//! `6S 4000 lipo, 30 V 5 A bench` · `12V 7Ah agm` · `6S 4000 lipo, 19 V 90 W, 8 A charger, 16awg 1 m`.
+//! Commas part the pack from what feeds it, what regulates and what draws from it; within a part
+//! the order is free.
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use crate::chemistry::{Chemistry, profile};
 use crate::document::{
-    GoalDoc, GoalKind, LoadDoc, PLAN_FORMAT, PackDoc, PlanDoc, Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc,
+    Balancer, ChargerDoc, ChargerKind, GoalDoc, GoalKind, LeadDoc, LeadsDoc, LoadDoc, PLAN_FORMAT, PackDoc, PlanDoc,
+    Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology,
 };
 use crate::pack::series_candidates;
 use crate::units::{Kind, show, volts};
@@ -68,18 +70,35 @@ struct Token {
 enum Role {
     Pack,
     Source,
+    Charger,
     Load,
 }
 
 const UNITS: &[&str] = &[
     "v", "mv", "a", "ma", "w", "kw", "ah", "mah", "wh", "kwh", "c", "s", "%", "f", "mohm", "mω", "°c", "volt", "volts",
-    "amp", "amps", "watt", "watts",
+    "amp", "amps", "watt", "watts", "awg", "mm2", "mm²", "m",
 ];
 const FILLER: &[&str] = &[
     "a", "an", "the", "from", "on", "with", "and", "pack", "battery", "of", "at", "to", "set", "rest", "reads",
     "charge", "cells", "cell",
 ];
-const SOURCE_WORDS: &[&str] = &["bench", "supply", "psu", "fixed", "brick", "adapter", "adaptor"];
+const SOURCE_WORDS: &[&str] = &[
+    "bench",
+    "supply",
+    "psu",
+    "fixed",
+    "brick",
+    "adapter",
+    "adaptor",
+    "adjustable",
+    "port",
+    "usb",
+    "mains",
+    "wall",
+    "outlet",
+];
+const CHARGER_WORDS: &[&str] =
+    &["charger", "smart", "buck", "boost", "buck-boost", "module", "linear", "lamp", "bulb", "cc"];
 
 fn chemistry_of(word: &str) -> Option<Chemistry> {
     let plain: String = word.chars().filter(char::is_ascii_alphanumeric).collect();
@@ -164,6 +183,8 @@ struct Draft {
     pack: PackDoc,
     start: StartDoc,
     source: SourceDoc,
+    charger: ChargerDoc,
+    lead: LeadDoc,
     settings: SettingsDoc,
     load: LoadDoc,
     practice: Option<Practice>,
@@ -178,6 +199,10 @@ fn is_pack_token(token: &Token) -> bool {
     }
 }
 
+fn is_charger_token(token: &Token) -> bool {
+    token.number.is_none() && CHARGER_WORDS.contains(&token.word.as_str())
+}
+
 fn is_source_token(token: &Token) -> bool {
     token.number.is_none() && SOURCE_WORDS.contains(&token.word.as_str())
 }
@@ -186,11 +211,14 @@ impl Draft {
     fn part(&mut self, tokens: &[Token]) {
         let last_pack = tokens.iter().rposition(is_pack_token);
         let has_source = tokens.iter().any(is_source_token);
+        let has_charger = tokens.iter().any(is_charger_token);
         let has_load = tokens.iter().any(|t| t.word == "load");
         let before = |n: usize| n.checked_sub(1).and_then(|m| tokens.get(m)).map_or("", |t| t.word.as_str());
         for (n, token) in tokens.iter().enumerate() {
             let role = if has_load {
                 Role::Load
+            } else if has_charger && last_pack.is_none_or(|last| n > last) {
+                Role::Charger
             } else if has_source && last_pack.is_none_or(|last| n > last) {
                 Role::Source
             } else if last_pack.is_some() || !self.has_pack() {
@@ -218,6 +246,9 @@ impl Draft {
     }
 
     fn word(&mut self, token: &Token, has_source: bool) -> bool {
+        if token.word == "lead" && self.lead != LeadDoc::default() {
+            return true;
+        }
         if let Some(chemistry) = chemistry_of(&token.word) {
             self.pack.chemistry = Some(chemistry);
             let name = profile(chemistry).map_or("custom", |p| p.name);
@@ -241,6 +272,26 @@ impl Draft {
                 self.source.kind = Some(SourceKind::FixedSupply);
                 self.note(token, "a fixed supply".to_owned(), "/source/kind")
             }
+            "adjustable" => {
+                self.source.kind = Some(SourceKind::AdjustableSupply);
+                self.note(token, "an adjustable supply without current limit".to_owned(), "/source/kind")
+            }
+            "port" | "usb" => {
+                self.source.kind = Some(SourceKind::RegulatedPort);
+                self.note(token, "a regulated port".to_owned(), "/source/kind")
+            }
+            "mains" | "wall" | "outlet" => {
+                self.source.kind = Some(SourceKind::Mains);
+                self.note(token, "from the wall".to_owned(), "/source/kind")
+            }
+            "charger" | "smart" | "buck" | "boost" | "buck-boost" | "module" | "linear" | "lamp" | "bulb" | "cc" => {
+                self.charger_word(token)
+            }
+            "balance" | "balanced" => {
+                self.pack.balancer = Some(Balancer::BalanceLead);
+                self.note(token, "the charger levels the cells".to_owned(), "/pack/balancer")
+            }
+            "wire" => true,
             "storage" => {
                 self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Storage), soc: None });
                 self.note(token, "charge to storage".to_owned(), "/pack/goal")
@@ -262,6 +313,78 @@ impl Draft {
         }
     }
 
+    /// What regulates, by its words.
+    fn charger_word(&mut self, token: &Token) -> bool {
+        let topology = match token.word.as_str() {
+            "buck" => Some(Topology::Buck),
+            "boost" => Some(Topology::Boost),
+            "buck-boost" => Some(Topology::BuckBoost),
+            _ => None,
+        };
+        if let Some(topology) = topology {
+            self.charger.topology = Some(topology);
+            self.charger.kind = Some(ChargerKind::DcDc);
+            return self.note(token, format!("a {} module", token.word), "/charger/topology");
+        }
+        let (kind, meaning) = match token.word.as_str() {
+            "smart" => (ChargerKind::SmartCharger, "a charger that runs by itself"),
+            "linear" => (ChargerKind::LinearModule, "a linear module"),
+            "lamp" | "bulb" => (ChargerKind::Lamp, "a lamp as limiter"),
+            "cc" => {
+                self.charger.has_cc = Some(true);
+                return self.note(token, "it holds a current".to_owned(), "/charger/has_cc");
+            }
+            "module" => return self.charger.kind.is_some(),
+            // After "smart" or "buck" it says nothing new.
+            _ if self.charger.kind.is_some() => return true,
+            _ => (ChargerKind::HobbyCharger, "a charger, set by menu"),
+        };
+        self.charger.kind = Some(kind);
+        self.note(token, meaning.to_owned(), "/charger/kind")
+    }
+
+    /// A figure of what regulates.
+    fn charger_figure(&mut self, token: &Token, value: f64) -> bool {
+        let lamp = self.charger.kind == Some(ChargerKind::Lamp);
+        match token.word.as_str() {
+            "a" | "ma" | "amp" | "amps" => {
+                self.charger.output_max_a = Some(value);
+                self.note(token, format!("the charger gives {}", show(Kind::Current, value)), "/charger/output_max_a")
+            }
+            "w" | "kw" | "watt" | "watts" => {
+                self.charger.output_max_w = Some(value);
+                self.note(token, format!("the charger gives {}", show(Kind::Power, value)), "/charger/output_max_w")
+            }
+            "v" | "volt" | "volts" if lamp => {
+                self.charger.lamp_rated_v = Some(value);
+                self.note(token, format!("a lamp for {}", show(Kind::Voltage, value)), "/charger/lamp_rated_v")
+            }
+            "v" | "volt" | "volts" => {
+                self.charger.output_max_v = Some(value);
+                self.note(token, format!("the charger reaches {}", show(Kind::Voltage, value)), "/charger/output_max_v")
+            }
+            _ => false,
+        }
+    }
+
+    /// A figure of the lead to the pack.
+    fn lead_figure(&mut self, token: &Token, value: f64) -> bool {
+        match token.word.as_str() {
+            "awg" => {
+                self.lead.awg = Some(value);
+                self.note(token, format!("a lead of {}", show(Kind::Gauge, value)), "/leads/output/awg")
+            }
+            "mm2" | "mm²" => {
+                self.lead.area_mm2 = Some(value);
+                self.note(token, format!("a lead of {}", show(Kind::Area, value)), "/leads/output/area_mm2")
+            }
+            _ => {
+                self.lead.length_m = Some(value);
+                self.note(token, format!("the lead is {} long", show(Kind::Length, value)), "/leads/output/length_m")
+            }
+        }
+    }
+
     fn quantity(&mut self, token: &Token, number: f64, role: Role, before: &str) -> bool {
         let scaled = match token.word.as_str() {
             "mv" | "ma" | "mah" => number / 1e3,
@@ -269,6 +392,8 @@ impl Draft {
             _ => number,
         };
         match (role, token.word.as_str()) {
+            (_, "awg" | "mm2" | "mm²" | "m") => self.lead_figure(token, scaled),
+            (Role::Charger, _) => self.charger_figure(token, scaled),
             (_, "v" | "mv" | "volt" | "volts") => self.volts(token, scaled, role, before),
             (Role::Load, "a" | "ma" | "amp" | "amps") => {
                 self.load.current_a = Some(scaled);
@@ -352,7 +477,7 @@ impl Draft {
                 self.source.voltage_v = Some(volts);
                 self.note(token, format!("the supply gives {shown}"), "/source/voltage_v")
             }
-            Role::Load => false,
+            Role::Load | Role::Charger => false,
         }
     }
 
@@ -377,6 +502,7 @@ impl Draft {
     fn finish(mut self) -> QuickLine {
         let mut questions = Vec::new();
         self.settle_source();
+        self.settle_charger();
         if self.pack.rated_c_rate.is_some() && self.pack.rated_charge_a.is_some() {
             self.pack.rated_c_rate = None;
         }
@@ -405,6 +531,8 @@ impl Draft {
             format: Some(PLAN_FORMAT.to_owned()),
             practice: self.practice,
             source: said(self.source == SourceDoc::default()).then_some(self.source),
+            charger: said(self.charger == ChargerDoc::default()).then_some(self.charger),
+            leads: said(self.lead == LeadDoc::default()).then_some(LeadsDoc { input: None, output: Some(self.lead) }),
             load: said(self.load == LoadDoc::default()).then_some(self.load),
             settings: said(self.settings == SettingsDoc::default()).then_some(self.settings),
             ..PlanDoc::default()
@@ -428,12 +556,32 @@ impl Draft {
         if self.source == SourceDoc::default() {
             return;
         }
-        let kind = *self.source.kind.get_or_insert(SourceKind::BenchSupply);
-        if kind == SourceKind::BenchSupply {
+        // Before a charger an unnamed supply is the usual brick with one voltage.
+        let unnamed =
+            if self.charger == ChargerDoc::default() { SourceKind::BenchSupply } else { SourceKind::FixedSupply };
+        let kind = *self.source.kind.get_or_insert(unnamed);
+        if matches!(kind, SourceKind::BenchSupply | SourceKind::AdjustableSupply) {
             self.source.max_voltage_v = self.source.voltage_v.take();
             for piece in &mut self.understood {
                 if piece.pointer == "/source/voltage_v" {
                     piece.pointer = "/source/max_voltage_v".to_owned();
+                }
+            }
+        }
+    }
+
+    /// What is said of a lamp goes to the fields a lamp has; a charger without a kind is set by menu.
+    fn settle_charger(&mut self) {
+        if self.charger == ChargerDoc::default() {
+            return;
+        }
+        let kind = *self.charger.kind.get_or_insert(ChargerKind::HobbyCharger);
+        if kind == ChargerKind::Lamp {
+            self.charger.lamp_rated_w = self.charger.output_max_w.take();
+            self.charger.lamp_rated_v = self.charger.lamp_rated_v.or(self.charger.output_max_v.take());
+            for piece in &mut self.understood {
+                if piece.pointer == "/charger/output_max_w" {
+                    piece.pointer = "/charger/lamp_rated_w".to_owned();
                 }
             }
         }

@@ -30,6 +30,8 @@ pub(crate) struct Chosen {
     pub(crate) built: Built,
     pub(crate) nudge: Option<NudgeRule>,
     pub(crate) stops: Stops,
+    /// The stop current as it is set, A: of a charger that ends by itself its own output, else the pack's.
+    pub(crate) stop_a: Option<f64>,
     /// Ends by counted charge: this much, Ah.
     pub(crate) stop_charge_ah: Option<f64>,
     pub(crate) float_v: Option<f64>,
@@ -121,6 +123,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
             limit_s: limit_h.map(|h| h * 3600.0),
             empty_v: empty_volts(pack),
         },
+        stop_a,
         stop_charge_ah: ends_at_goal.then(|| (goal_soc - found.soc).max(0.0) * usable_ah),
         float_v: (profile.family == Family::Lead && built.voltage_at.is_some())
             .then(|| float_voltage(pack).min(built.window_v.1))

@@ -246,9 +246,10 @@ fn wires(case: &Case<'_>, chosen: &Chosen, source: &Source, charge: &Charge, len
     vec![wire(Place::InputLead, source_a, in_volts(source.max), input_m), output]
 }
 
-/// The thinnest whole gauge that is no thinner than this.
+/// The thinnest gauge one can buy that is no thinner than this.
 fn gauge(mm2: f64) -> f64 {
-    (-3..=36).rev().map(f64::from).find(|awg| area_of_awg(*awg) >= mm2 * 0.98).unwrap_or(-3.0)
+    let bought = (1..=18).rev().map(|half| 2 * half).chain([1, 0, -1, -2, -3]);
+    bought.map(f64::from).find(|awg| area_of_awg(*awg) >= mm2 * 0.98).unwrap_or(-3.0)
 }
 
 fn awg_text(mm2: f64) -> String {

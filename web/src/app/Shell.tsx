@@ -11,6 +11,7 @@ const SCREENS = [
   { to: "/plan", name: "Plan" },
   { to: "/shelf", name: "Shelf" },
   { to: "/gear", name: "Gear" },
+  { to: "/compare", name: "Compare" },
 ] as const;
 
 /** What stands around every screen: the name, the way to the others, the quick line. */
@@ -27,6 +28,7 @@ export function Shell() {
     "1": () => void navigate("/plan"),
     "2": () => void navigate("/shelf"),
     "3": () => void navigate("/gear"),
+    "4": () => void navigate("/compare"),
     s: () => document.querySelector<HTMLButtonElement>(".plan-file .ant-btn-primary")?.click(),
     c: () => document.querySelector<HTMLInputElement>(".chart-cursor")?.focus(),
   });

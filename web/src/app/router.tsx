@@ -4,6 +4,7 @@ import PlanScreen from "../features/plan/PlanScreen";
 import { Shell } from "./Shell";
 
 const ShelfScreen = lazy(() => import("../features/shelf/ShelfScreen"));
+const CompareScreen = lazy(() => import("../features/compare/CompareScreen"));
 const GearScreen = lazy(() => import("../features/gear/GearScreen"));
 
 const waiting = <p className="screen-note">One moment…</p>;
@@ -14,6 +15,7 @@ export const router = createBrowserRouter([
     children: [
       { index: true, element: <Navigate to="/plan" replace /> },
       { path: "plan", element: <PlanScreen /> },
+      { path: "compare", element: <Suspense fallback={waiting}><CompareScreen /></Suspense> },
       { path: "shelf", element: <Suspense fallback={waiting}><ShelfScreen /></Suspense> },
       { path: "gear", element: <Suspense fallback={waiting}><GearScreen /></Suspense> },
       { path: "*", element: <p className="screen-note">There is no such page. The screens are at the top.</p> },

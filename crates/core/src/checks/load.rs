@@ -9,6 +9,10 @@ use crate::units::{in_amp_hours, trimmed};
 /// A discharge above this rate wants a pack made for it.
 const HIGH_RATE_C: f64 = 3.0;
 
+fn ends_itself(s: &Situation<'_>) -> bool {
+    s.plan.charger.as_ref().is_some_and(Charger::terminates)
+}
+
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if s.plan.load == LoadDraw::None {
         return;
@@ -38,10 +42,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             ),
             &[("load_a", load_a)],
         ));
-    } else if let (Some(stop_a), true) = (
-        s.plan.settings.stop_current_a.or_else(|| s.chosen.and_then(|c| c.stops.taper_a)),
-        s.plan.charger.as_ref().is_some_and(Charger::terminates),
-    ) {
+    } else if let Some(stop_a) = s.chosen.and_then(|chosen| chosen.stop_a).filter(|_| ends_itself(s)) {
         // A charger ends by what it puts out, the load's share included.
         if load_a >= 0.9 * stop_a {
             findings.push(Finding::caution(

@@ -16,6 +16,14 @@ use serde_json::{Value, json};
     json!({"practice": "gentle", "pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 6.6, "start": {"soc": 0.4}}, "source": {"kind": "bench_supply", "max_voltage_v": 20.0, "max_current_a": 10.0}}))]
 #[case("3S 2200mAh lipo at 11.4 V to 80 %, load 20 W",
     json!({"pack": {"chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "start": {"rest_voltage_v": 11.4}, "goal": {"kind": "soc", "soc": 0.8}}, "load": {"power_w": 20.0}}))]
+#[case("6S 4000 lipo, 19 V 90 W, 8 A charger",
+    json!({"pack": {"chemistry": "lipo", "series": 6, "capacity_ah": 4.0}, "source": {"kind": "fixed_supply", "voltage_v": 19.0, "max_power_w": 90.0}, "charger": {"kind": "hobby_charger", "output_max_a": 8.0}}))]
+#[case("12V 7Ah gel, 13.8 V 5 A supply, 24 V 21 W lamp, 16awg 1 m lead",
+    json!({"pack": {"chemistry": "lead_gel", "series": 6, "label_v": 12.0, "capacity_ah": 7.0}, "source": {"kind": "fixed_supply", "voltage_v": 13.8, "max_current_a": 5.0}, "charger": {"kind": "lamp", "lamp_rated_v": 24.0, "lamp_rated_w": 21.0}, "leads": {"output": {"awg": 16.0, "length_m": 1.0}}}))]
+#[case("3S 2200 lipo, 24 V 5 A supply, 5 A buck module cc",
+    json!({"pack": {"chemistry": "lipo", "series": 3, "capacity_ah": 2.2}, "source": {"kind": "fixed_supply", "voltage_v": 24.0, "max_current_a": 5.0}, "charger": {"kind": "dc_dc", "topology": "buck", "has_cc": true, "output_max_a": 5.0}}))]
+#[case("4S 5Ah lipo balanced, wall, 200 W charger",
+    json!({"pack": {"chemistry": "lipo", "series": 4, "capacity_ah": 5.0, "balancer": "balance_lead"}, "source": {"kind": "mains"}, "charger": {"kind": "hobby_charger", "output_max_w": 200.0}}))]
 fn reads(#[case] line: &str, #[case] expected: Value) {
     let read = read(line);
     let mut plan = serde_json::to_value(&read.plan).unwrap();

@@ -27,9 +27,20 @@ async fn every_screen_is_accessible_in_both_schemes() {
         bench.see(".panel").await;
         bench.settle().await;
         assert_eq!(findings(&bench).await, Vec::<String>::new(), "panel, from {scheme}");
+        for name in ["Winch turned up by hand", "Slope glider from the field battery", "Tow-plane off the laptop brick"] {
+            bench.open_plan(name).await;
+            assert_eq!(findings(&bench).await, Vec::<String>::new(), "{name}, from {scheme}");
+        }
+        bench.press("How big, how many").await;
+        bench.until_says(".sizing", "Packs at once").await;
+        bench.settle().await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "sizing, from {scheme}");
+        bench.open("/compare").await;
+        bench.until_says(".compare", "Time").await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "compare, from {scheme}");
         bench.open_plan("Winch straight off the brick").await;
         assert_eq!(findings(&bench).await, Vec::<String>::new(), "stopped, from {scheme}");
-        for path in ["/shelf", "/gear"] {
+        for path in ["/shelf", "/gear", "/gear?part=chargers", "/gear?part=leads"] {
             bench.open(path).await;
             bench.see(".shelf-item").await;
             bench.settle().await;

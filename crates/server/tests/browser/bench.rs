@@ -137,6 +137,32 @@ impl Bench {
         self.fill(&format!("[id='{id}']"), text).await;
     }
 
+    /// Chooses an option of the list with this spoken name.
+    pub(crate) async fn choose(&self, list: &str, option: &str) {
+        let script = r"const list = [...document.querySelectorAll('[role=combobox]')].find((e) => e.getAttribute('aria-label') === arguments[0]
+                || [...document.querySelectorAll('label')].some((l) => l.innerText.trim() === arguments[0] && l.htmlFor === e.id));
+            if (!list) return 'none';
+            list.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
+            return 'open'";
+        for _ in 0..100 {
+            if self.client().execute(script, vec![list.into()]).await.unwrap() == "open" {
+                break;
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+        let pick = r"const found = [...document.querySelectorAll('.ant-select-item-option')].find((e) => e.offsetParent !== null && e.innerText.trim().startsWith(arguments[0]));
+            if (!found) return 'none';
+            found.click();
+            return 'picked'";
+        for _ in 0..100 {
+            if self.client().execute(pick, vec![option.into()]).await.unwrap() == "picked" {
+                return;
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+        panic!("{list:?} has no option {option:?}");
+    }
+
     /// Waits until a script returns a text that contains something.
     pub(crate) async fn until_script(&self, script: &str, words: &str) -> String {
         let mut last = String::new();

@@ -55,6 +55,13 @@ async fn a_pack_is_added_changed_copied_put_away_and_taken_out_again() {
     bench.press("Undo").await;
     bench.until_says(".shelf-rows", "second").await;
     bench.press("Plan with Slope glider").await;
+    // No supply was said, and none is made up.
+    bench.until_says(".trouble", "Nothing feeds the pack").await;
+    bench.press("Mend it").await;
+    bench.until_says(".panel", "Highest voltage").await;
+    bench.fill_labelled("Highest voltage", "30 V").await;
+    bench.fill_labelled("Rated current", "5 A").await;
+    bench.choose("Kind of supply", "Bench supply").await;
     bench.until_says(".card-figures", "12.60").await;
     bench.assert_no_complaints_but(&["422"]).await;
     bench.clear_up().await;

@@ -4,6 +4,7 @@
 
 mod access;
 mod bench;
+mod chains;
 mod files;
 mod keeping;
 mod planning;

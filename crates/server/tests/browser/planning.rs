@@ -82,7 +82,8 @@ async fn a_stop_withholds_the_settings_until_it_is_accepted_where_it_may_be() {
 async fn a_load_and_a_runtime_are_asked_for_in_place() {
     let bench = Bench::set_up(true).await;
     bench.open_plan("Tow-plane before the tow").await;
-    bench.press("Add a load").await;
+    bench.press("Add to the chain").await;
+    bench.press("Load").await;
     bench.fill_labelled("It draws", "0.5 A").await;
     bench.until_says(".chain-tee", "Load 0.5 A").await;
     bench.until_says(".checks", "The supply's display shows pack and load together").await;

@@ -20,6 +20,10 @@ export function summary(result: ResultDoc): string[] {
       return [result.settings ? `runs down in ${after}` : `runs for ${after}`];
     case "goal_below_start":
       return ["it already holds more than the goal"];
+    case "cut_off":
+      return [`the relay opens in ${after} at ${trimmed(end.soc * 100, 0)} %`, ...limiting(result)];
+    case "source_empty":
+      return [`the battery that feeds it is empty in ${after}`, `the pack at ${trimmed(end.soc * 100, 0)} %`];
     default: {
       const goal = GOALS[result.resolved.pack?.goal?.kind ?? "full"];
       const done = `${end.reason === "time_limit" && end.soc < 0.9 ? "ends" : goal} in ${showSeconds(time.total_s ?? end.after_s)}`;

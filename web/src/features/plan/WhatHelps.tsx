@@ -15,7 +15,12 @@ export function WhatHelps({ result, onAsk }: Props) {
   const most = Math.max(...result.what_if.map(gain), result.what_if.some((entry) => entry.gains_soc != null) ? 0.05 : 1 / 60);
   return (
     <section className="helps" aria-label="What would help">
-      <h2>What would help</h2>
+      <div className="helps-head">
+        <h2>What would help</h2>
+        <Button size="small" type="link" className="helps-ask" onClick={onAsk}>
+          How big, how many?
+        </Button>
+      </div>
       <p>{result.verdict ?? "Nothing to compare in this plan."}</p>
       <ul>
         {result.what_if.map((entry) => (
@@ -28,9 +33,6 @@ export function WhatHelps({ result, onAsk }: Props) {
           </li>
         ))}
       </ul>
-      <Button size="small" type="link" className="helps-ask" onClick={onAsk}>
-        How big, how many, how thick?
-      </Button>
     </section>
   );
 }

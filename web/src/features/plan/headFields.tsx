@@ -11,12 +11,17 @@ import { AddToChain } from "./AddToChain";
 export function headFields(stage: Pick<PipeStage, "at">, editor: Editor, onOpen: (place: Place) => void) {
   if (stage.at === "source") {
     const source = below(editor, "/source");
+    const kind = (editor.document as PlanDoc).source?.kind;
+    const battery = kind === "battery";
+    const rated = !battery && kind !== "mains" && kind !== "transformer_rectifier";
     return (
       <>
         <KindField editor={source} bare />
         <VoltsField editor={source} bare />
-        <QuantityField editor={source} at="/max_current_a" label="Rated current" kind="current" bare />
-        <QuantityField editor={source} at="/max_power_w" label="Rated power" kind="power" bare />
+        {battery && <QuantityField editor={source} at="/capacity_ah" label="Battery's capacity" kind="charge" bare />}
+        {battery && <QuantityField editor={source} at="/soc" label="Battery's state of charge" kind="fraction" bare />}
+        {rated && <QuantityField editor={source} at="/max_current_a" label="Rated current" kind="current" bare />}
+        {rated && <QuantityField editor={source} at="/max_power_w" label="Rated power" kind="power" bare />}
       </>
     );
   }

@@ -1,4 +1,5 @@
 import type { Schemas, SourceDoc } from "../../api/client";
+import { trimmed } from "../quantity/parse";
 import { CHEMISTRY_OPTIONS, KIND_OPTIONS, OVERLOAD_OPTIONS } from "../words";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField, YesNoField } from "./fields";
@@ -33,7 +34,7 @@ export function VoltsField({ editor, bare }: { editor: Editor; bare?: boolean })
   const common = { editor, bare: bare ?? false, kind: "voltage" } as const;
   switch (source.kind) {
     case "battery":
-      return <QuantityField editor={editor} bare={bare ?? false} at="/series" label="Cells in series" kind="count" />;
+      return <QuantityField editor={editor} bare={bare ?? false} at="/series" label="Battery's cells in series" kind="count" written={(cells) => `${trimmed(cells, 0)}S`} />;
     case "transformer_rectifier":
       return <QuantityField {...common} at="/secondary_vac" label="Volts AC at its load" />;
     case "mains":

@@ -38,6 +38,8 @@ const HEIGHT = 104;
 const RULER = 46;
 /** From the foot of a tee to the name beside it. */
 const TEE_ROOM = 50;
+/** What flows, in words, takes this much. */
+const LABEL_WIDTH = 250;
 /** A stage that only carries or switches needs less room for its name. */
 const SLIM: readonly Place[] = ["input_lead", "output_lead", "cut_off"];
 
@@ -64,7 +66,7 @@ function LyingPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, o
   const columns = { gridTemplateColumns: weights.map((weight) => `minmax(0, ${weight}fr)`).join(" ") };
   const last = shape.stages.at(-1);
   return (
-    <section className={dimmed ? "chain dimmed" : "chain"} aria-label="The chain, in the direction of the current">
+    <section className={`chain${dimmed ? " dimmed" : ""}${tee && stages.length > 2 ? " teed" : ""}`} aria-label="The chain, in the direction of the current">
       <ol className="chain-heads" style={columns}>
         {stages.map((stage) => (
           <li key={stage.at} className={stage.pinch ? "chain-stage pinch" : "chain-stage"}>
@@ -73,7 +75,8 @@ function LyingPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, o
           </li>
         ))}
         {tee && last && (
-          <li className="chain-tee" style={{ right: width - last.from + TEE_ROOM }}>
+          // Left of the branch where there is room; else under the pack's own foot.
+          <li className="chain-tee" style={stages.length > 2 ? { left: last.from } : { right: width - last.from + TEE_ROOM }}>
             <StageButton stage={tee} flowA={flowA} open={open} onOpen={onOpen} />
           </li>
         )}
@@ -113,10 +116,11 @@ function LyingPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, o
   );
 }
 
-/** Inside the flow where it is thick enough, else beside it in the widest stage. */
+/** Inside the flow where it is thick enough, else beside it in the widest stage that has the room. */
 function labelPlace(shape: PipeShape, inside: boolean, pipeWidth: number) {
   if (inside) return { x: pipeWidth / 2, y: shape.middle };
-  const widest = shape.stages.reduce((a, b) => (b.half > a.half ? b : a), shape.stages[0] ?? { from: 0, to: pipeWidth, half: 0 });
+  const roomy = shape.stages.filter((stage) => stage.to - stage.from >= LABEL_WIDTH);
+  const widest = roomy.reduce((a, b) => (b.half > a.half ? b : a), roomy[0] ?? { from: 0, to: pipeWidth, half: 0 });
   const below = Math.max((shape.flowHalf + widest.half) / 2, shape.flowHalf + 12);
   return { x: (widest.from + widest.to) / 2, y: Math.min(shape.middle + below, HEIGHT - 7) };
 }

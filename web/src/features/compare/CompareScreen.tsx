@@ -1,0 +1,109 @@
+import { useQueries } from "@tanstack/react-query";
+import { Button, Select } from "antd";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { answered, api, type LinksDoc, type PlanDoc, type ResultDoc } from "../../api/client";
+import { type Stored, useRows } from "../../api/shelves";
+import { Chart } from "./Chart";
+import { Column } from "./Column";
+import { type Draft, emptyDraft, setDraft, useDraft } from "../plan/draft";
+import "./compare.css";
+
+const MOST = 3;
+
+/** A chain to compare: what stands before the pack. */
+export interface Chain {
+  key: string;
+  name: string;
+  plan: PlanDoc;
+  links: LinksDoc;
+}
+
+/** The chain of one plan before the pack of another. */
+export function withChainOf(draft: Draft, row: Stored<"plans">): Chain {
+  const { source, charger, leads, cut_off, visit_every_min, mains } = row.document;
+  const { pack, load, practice, ambient_c, other_packs, price_per_kwh } = draft.document;
+  const plan = { format: "rumek.plan/1", pack, load, practice, ambient_c, other_packs, price_per_kwh, source, charger, leads, cut_off, visit_every_min, mains };
+  return {
+    key: row.id,
+    name: row.document.name ?? "Unnamed plan",
+    plan,
+    links: { ...row.links, pack: draft.links.pack ?? null },
+  };
+}
+
+/** Two or three chains for the same pack, side by side. */
+export default function CompareScreen() {
+  const draft = useDraft() ?? emptyDraft();
+  const plans = useRows("plans");
+  const [chosen, setChosen] = useState<string[]>([]);
+  const navigate = useNavigate();
+  const rows = plans.data ?? [];
+  const mine: Chain = { key: "mine", name: draft.document.name ?? "The plan on the bench", plan: draft.document, links: draft.links };
+  const others = chosen.flatMap((id) => rows.filter((row) => row.id === id).map((row) => withChainOf(draft, row)));
+  const chains = [mine, ...others];
+  const answers = useQueries({
+    queries: chains.map(({ plan }) => ({
+      queryKey: ["compare", plan],
+      enabled: plan.pack != null,
+      networkMode: "always" as const,
+      retry: false,
+      queryFn: ({ signal }: { signal: AbortSignal }) => answered(api.POST("/api/plan", { body: plan, signal })),
+    })),
+  });
+  const results = answers.map((answer): ResultDoc | undefined => answer.data);
+  if (!draft.document.pack) {
+    return (
+      <section className="compare-empty">
+        <h1>Compare</h1>
+        <p>Compared are chains for one pack: put a plan on the bench first, then come back.</p>
+        <Button type="primary" onClick={() => void navigate("/plan")}>
+          To the plan
+        </Button>
+      </section>
+    );
+  }
+  return (
+    <section className="compare">
+      <div className="compare-head">
+        <h1>Compare chains for {draft.document.pack.name ?? "this pack"}</h1>
+        <Select
+          mode="multiple"
+          size="small"
+          className="compare-pick"
+          aria-label="Chains of these plans"
+          placeholder="Before the same pack, the chain of…"
+          maxCount={MOST - 1}
+          value={chosen}
+          options={rows
+            .filter((row) => row.id !== draft.id && row.document.source)
+            .map((row) => ({ value: row.id, label: row.document.name ?? "Unnamed plan" }))}
+          optionFilterProp="label"
+          onChange={setChosen}
+        />
+      </div>
+      <div className="compare-columns">
+        {chains.map((chain, k) => (
+          <Column
+            key={chain.key}
+            chain={chain}
+            mark={k}
+            result={results[k]}
+            error={answers[k]?.error}
+            first={k > 0 ? results[0] : undefined}
+            onTake={
+              k === 0
+                ? undefined
+                : () => {
+                    setDraft({ document: chain.plan, links: chain.links });
+                    void navigate("/plan");
+                  }
+            }
+          />
+        ))}
+      </div>
+      {chains.length === 1 && <p className="muted">Choose one or two more above: their supply, charger and leads are put before this pack.</p>}
+      <Chart curves={results.map((result) => result?.curve ?? [])} names={chains.map(({ name }) => name)} />
+    </section>
+  );
+}
