@@ -214,14 +214,19 @@ impl Case<'_> {
         } else {
             ([better, worse], [better, worse])
         };
-        let corners = [
-            bound(self.found.high, early[0], 0.95),
-            bound(self.found.high, early[1], 0.95),
-            bound(self.found.low, late[0], 1.02),
-            bound(self.found.low, late[1], 1.02),
-        ];
-        let corner =
-            |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| corners.iter().flatten().copied().fold(t, pick));
+        // Somebody who comes by the clock evens out the rest: two corners do, of charges that cost most.
+        let by_clock = self.chosen.is_some_and(|chosen| chosen.nudge.is_some());
+        let corners: Vec<(f64, f64, f64)> = [
+            (self.found.high, early[0], 0.95),
+            (self.found.low, late[1], 1.02),
+            (self.found.high, early[1], 0.95),
+            (self.found.low, late[0], 1.02),
+        ]
+        .into_iter()
+        .take(if by_clock { 2 } else { 4 })
+        .collect();
+        let bounds: Vec<f64> = corners.into_iter().filter_map(|(soc, ohm, ah)| bound(soc, ohm, ah)).collect();
+        let corner = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));
         TimeDoc {
             to_cv_s: charge.to_cv_s,
             to_80_s: charge.to_80_s,
@@ -270,9 +275,9 @@ impl Case<'_> {
             }
         };
         for (code, watts) in &chosen.built.powers {
-            each(*code, terminals.at_power(*watts, chosen.built.feed.power_ohm));
+            each(*code, terminals.at_power(*watts, chosen.built.feed.power_ohm, None));
         }
-        each_limit(&terminals, &chosen.built.feed, &mut each);
+        each_limit(&terminals, &chosen.built.feed, None, &mut each);
         limits.sort_by(|a, b| a.1.total_cmp(&b.1));
         let places = chosen.places();
         limits.into_iter().map(|(limit, current_a)| LimitDoc { limit, at: places.of(limit), current_a }).collect()

@@ -163,6 +163,14 @@ impl Lamps {
         (self.rated_a * (v / self.rated_v).powf(Self::EXPONENT)).min(v / self.cold_ohm())
     }
 
+    /// Voltage across them at a current, V, and what each ampere more adds, Ω.
+    fn tangent(self, current_a: f64) -> (f64, f64) {
+        let i = current_a.max(1e-9 * self.rated_a);
+        let hot_v = self.rated_v * (i / self.rated_a).powf(1.0 / Self::EXPONENT);
+        let cold_v = i * self.cold_ohm();
+        if hot_v > cold_v { (hot_v, hot_v / i / Self::EXPONENT) } else { (cold_v, self.cold_ohm()) }
+    }
+
     /// Voltage across them at a current, V.
     pub(crate) fn drop_v(self, current_a: f64) -> f64 {
         let i = current_a.max(0.0);
@@ -452,7 +460,7 @@ impl Terminals {
 
     /// The total at which `(v + I·ohm)·I = power`, A.
     #[inline]
-    pub(crate) fn at_power(&self, power_w: f64, ohm: f64) -> f64 {
+    pub(crate) fn at_power(&self, power_w: f64, ohm: f64, near_a: Option<f64>) -> f64 {
         let beside = |load_a: f64| {
             let pack = self.with_current_load(load_a);
             larger_root(pack.r_ohm + ohm, pack.e_v, -power_w).unwrap_or(0.0)
@@ -462,6 +470,9 @@ impl Terminals {
             LoadDraw::CurrentA(a) => beside(a),
             LoadDraw::PowerW { watts, floor_v } => {
                 let pack = self.pack;
+                if let Some(near_a) = near_a.filter(|_| ohm > 0.0) {
+                    return beside(watts / (pack.e_v + pack.r_ohm * self.pack_a(near_a)).max(floor_v));
+                }
                 let at_pack = larger_root(pack.r_ohm, pack.e_v, watts - power_w)
                     .map(|i| (i, pack.e_v + pack.r_ohm * i))
                     .filter(|(_, v)| *v >= floor_v)
@@ -474,13 +485,19 @@ impl Terminals {
         }
     }
 
-    /// The total that a source drives through lamps, A.
-    fn at_lamps(&self, drive: Line, lamps: Lamps) -> f64 {
+    /// The total that a source drives through lamps, A; near a known total by the lamps' tangent there.
+    fn at_lamps(&self, drive: Line, lamps: Lamps, near_a: Option<f64>) -> f64 {
         let short = self.at_line(drive.volts, drive.ohm);
         if short <= 0.0 {
             return short;
         }
-        rising_root(0.0, short, |i| self.volts(i) + i * drive.ohm + lamps.drop_v(i) - drive.volts)
+        match near_a {
+            Some(near_a) => {
+                let (drop_v, ohm) = lamps.tangent(near_a.min(short));
+                self.at_line(drive.volts - drop_v + ohm * near_a.clamp(0.0, short), drive.ohm + ohm).min(short)
+            }
+            None => rising_root(0.0, short, |i| self.volts(i) + i * drive.ohm + lamps.drop_v(i) - drive.volts),
+        }
     }
 
     /// The most that flows before a linear stage, dropping from `volts` behind `ohm`, turns more
@@ -496,18 +513,27 @@ impl Terminals {
 }
 
 /// Every limit of a feed by itself, as total amps at the pack's terminals.
-pub(crate) fn each_limit(terminals: &Terminals, feed: &Feed, mut offer: impl FnMut(LimitCode, f64)) {
+///
+/// `near_a`: a total close to the one sought, for what has no closed form; who asks again with the
+/// answer comes to it in a step or two. Without it such a limit is bracketed.
+#[inline]
+pub(crate) fn each_limit(
+    terminals: &Terminals,
+    feed: &Feed,
+    near_a: Option<f64>,
+    mut offer: impl FnMut(LimitCode, f64),
+) {
     if feed.current_a.is_finite() {
         offer(feed.current_code, feed.current_a);
     }
     if feed.power_w.is_finite() {
-        offer(feed.power_code, terminals.at_power(feed.power_w, feed.power_ohm));
+        offer(feed.power_code, terminals.at_power(feed.power_w, feed.power_ohm, near_a));
     }
     offer(feed.hold.code, terminals.at_line(feed.hold.volts, feed.hold.ohm));
     if let Some(drive) = feed.drive {
         let total_a = match feed.lamps {
             None => terminals.at_line(drive.volts, drive.ohm),
-            Some(lamps) => terminals.at_lamps(drive, lamps),
+            Some(lamps) => terminals.at_lamps(drive, lamps, near_a),
         };
         offer(drive.code, total_a);
     }
@@ -524,15 +550,21 @@ pub(crate) fn each_limit(terminals: &Terminals, feed: &Feed, mut offer: impl FnM
 /// The operating point of a pack on a feed with a load across it.
 ///
 /// Each limit is solved alone, in closed form or bracketed; the least holds. Without a feed the
-/// load alone drives the pack.
+/// load alone drives the pack. `near_a`: the current into the pack of an answer close by.
 #[inline]
-pub(crate) fn operating_point(pack: Thevenin, feed: Option<&Feed>, load: LoadDraw) -> OperatingPoint {
+pub(crate) fn operating_point(
+    pack: Thevenin,
+    feed: Option<&Feed>,
+    load: LoadDraw,
+    near_a: Option<f64>,
+) -> OperatingPoint {
     let terminals = Terminals::new(pack, load);
     let Some(feed) = feed else {
         return OperatingPoint { pack_a: terminals.pack_a(0.0), limit: LimitCode::Load };
     };
     let (mut total_a, mut limit) = (f64::INFINITY, feed.current_code);
-    each_limit(&terminals, feed, |code, a| {
+    let near_a = near_a.map(|a| a + load.current_a(pack.e_v + pack.r_ohm * a));
+    each_limit(&terminals, feed, near_a, |code, a| {
         if a < total_a {
             (total_a, limit) = (a, code);
         }

@@ -64,7 +64,7 @@ pub(crate) struct Built {
 pub(crate) fn build(plan: &Plan, source: &Source, asked: &Asked) -> (Built, Vec<(LimitCode, f64)>, bool) {
     let charger = plan.charger.as_ref();
     let control = control(plan, source);
-    let regulator = regulator(source, charger, asked.wanted_v);
+    let regulator = regulator(plan, source, asked);
     let supply = Supply {
         open_v: regulator.source_v,
         ohm: source.sag_ohm,
@@ -114,7 +114,7 @@ pub(crate) fn build(plan: &Plan, source: &Source, asked: &Asked) -> (Built, Vec<
     };
     let terminals = Terminals::new(asked.now, plan.load);
     let mut inrush_a = f64::INFINITY;
-    crate::chain::each_limit(&terminals, &feed, |code, a| {
+    crate::chain::each_limit(&terminals, &feed, None, |code, a| {
         if code != LimitCode::Balance && code != feed.power_code && code != LimitCode::Thermal {
             inrush_a = inrush_a.min(a);
         }
@@ -198,7 +198,8 @@ struct Regulator {
     short: Option<LimitCode>,
 }
 
-fn regulator(source: &Source, charger: Option<&Charger>, wanted_v: f64) -> Regulator {
+fn regulator(plan: &Plan, source: &Source, asked: &Asked) -> Regulator {
+    let wanted_v = asked.wanted_v;
     let (low, high) = (in_volts(source.min), in_volts(source.max));
     let step_v = in_volts(source.step);
     let short = |dial_v: f64, step_v: f64, code: LimitCode| {
@@ -216,11 +217,10 @@ fn regulator(source: &Source, charger: Option<&Charger>, wanted_v: f64) -> Regul
             short: short(dial_v, step_v, LimitCode::SourceVoltage),
         }
     };
-    let Some(charger) = charger else {
+    let Some(charger) = &plan.charger else {
         return by_source();
     };
-    // A supply in front of a charger is set as high as both allow.
-    let source_v = charger.input_max_v.map_or(high, |most_v| high.min(most_v)).max(low);
+    let source_v = feeding_volts(plan, source, charger, asked);
     match charger.works {
         Works::Lamp(_) | Works::Resistor { .. } => by_source(),
         Works::Pwm { .. } => Regulator {
@@ -252,6 +252,29 @@ fn regulator(source: &Source, charger: Option<&Charger>, wanted_v: f64) -> Regul
             }
         }
     }
+}
+
+/// What the source before a charger stands at, V: a supply that can be set is set to what suits the
+/// stage, as high as both allow where nothing speaks against it.
+fn feeding_volts(plan: &Plan, source: &Source, charger: &Charger, asked: &Asked) -> f64 {
+    /// Room for what the leads and a full stage lose, V.
+    const ROOM_V: f64 = 1.0;
+    let (low, high) = (in_volts(source.min), in_volts(source.max));
+    if source.kind == SourceKind::Mains {
+        // Only the lead to the wall would see it; the outlet's own voltage where it is said.
+        return plan.mains.map_or(230.0, |mains| mains.voltage_v);
+    }
+    let allowed_v = charger.input_max_v.map_or(high, |most_v| high.min(most_v)).max(low);
+    let suits_v = match charger.works {
+        // It can only go up: below the pack as it rests.
+        Works::Switching { topology: Topology::Boost, .. } => {
+            (asked.load_v - ROOM_V).max(charger.input_min_v.unwrap_or(0.0))
+        }
+        // What it has too much it burns.
+        Works::Linear { dropout_v, .. } => asked.wanted_v + dropout_v + charger.diode_v + ROOM_V,
+        _ => allowed_v,
+    };
+    if source.dials_voltage() { floor_to(suits_v.min(allowed_v), 0.1).max(low) } else { allowed_v }
 }
 
 fn path(charger: Option<&Charger>) -> Path {

@@ -2,7 +2,7 @@
 //!
 //! Adaptive steps: long while little changes, and cut back so that they land exactly on every
 //! event (a change of limit, 80 %, the goal, the stop). An event is found by bisection on the
-//! step length, down to a millisecond.
+//! step length, down to ten milliseconds.
 
 mod model;
 mod nudge;
@@ -17,7 +17,7 @@ use crate::source::Battery;
 
 /// A curve never has more points than this.
 pub(crate) const MAX_POINTS: usize = 400;
-const EVENT_S: f64 = 1e-3;
+const EVENT_S: f64 = 1e-2;
 /// The longest a computation looks ahead when no other end comes: 20 days.
 const HORIZON_S: f64 = 20.0 * 86_400.0;
 /// How long a stalled charge is followed.
@@ -118,6 +118,8 @@ struct Run<'a, 'm> {
     looked_s: f64,
     /// How many looks in a row moved nothing.
     in_vain: u32,
+    /// What flows at the present moment.
+    flows: Flows,
     charge: Charge,
 }
 
@@ -130,7 +132,7 @@ impl<'a, 'm> Run<'a, 'm> {
         if let (Some(feed), Some(rule)) = (&mut feed, fed.and_then(|fed| fed.nudge)) {
             nudges.extend(rule.turn(feed, now, load, 0.0));
         }
-        let point = operating_point(now, feed.as_ref(), load);
+        let point = operating_point(now, feed.as_ref(), load, None);
         let mut run = Self {
             model,
             fed,
@@ -143,6 +145,7 @@ impl<'a, 'm> Run<'a, 'm> {
             stalled_at_s: None,
             looked_s: 0.0,
             in_vain: 0,
+            flows: Flows::default(),
             charge: Charge {
                 moments: Vec::with_capacity(MAX_POINTS),
                 to_cv_s: None,
@@ -158,9 +161,16 @@ impl<'a, 'm> Run<'a, 'm> {
                 nudges,
             },
         };
+        run.flows = run.flowing();
         run.note_cv();
         run.record();
         run
+    }
+
+    /// What flows at the present moment.
+    fn flowing(&self) -> Flows {
+        let total_a = (self.point.pack_a + self.load.current_a(self.pack_v)).max(0.0);
+        self.feed.map_or(Flows::default(), |feed| feed.flows(self.pack_v, total_a))
     }
 
     fn attempt(&self, h_s: f64) -> Attempt {
@@ -168,9 +178,9 @@ impl<'a, 'm> Run<'a, 'm> {
         let mut guess_a = self.point.pack_a;
         let mut point = self.point;
         let mut pack_v = self.pack_v;
-        for _ in 0..4 {
+        for _ in 0..6 {
             let line = self.model.end_of(&step, guess_a);
-            point = operating_point(line, self.feed.as_ref(), self.load);
+            point = operating_point(line, self.feed.as_ref(), self.load, Some(guess_a));
             pack_v = line.e_v + line.r_ohm * point.pack_a;
             let moved = (point.pack_a - guess_a).abs();
             guess_a = point.pack_a;
@@ -189,13 +199,26 @@ impl<'a, 'm> Run<'a, 'm> {
             || self.ended(next).is_some()
     }
 
-    /// Whether the knob is to be turned at the end of a step.
+    /// How long until somebody who comes by the clock comes, s; they are met by the length of the step.
+    fn until_visit(&self) -> f64 {
+        let rule = self.fed.and_then(|fed| fed.nudge).zip(self.feed.as_ref()).filter(|(rule, feed)| !rule.done(feed));
+        match rule.and_then(|(rule, _)| rule.interval_s) {
+            Some(interval_s) if self.charge.nudges.len() < MOST_TURNS => {
+                (interval_s - (self.state.t_s - self.looked_s)).max(2.0 * EVENT_S)
+            }
+            _ => f64::INFINITY,
+        }
+    }
+
+    /// Whether the knob is to be turned within a step.
     fn visit_due(&self, next: &Attempt) -> bool {
         let (Some(rule), Some(feed)) = (self.fed.and_then(|fed| fed.nudge), &self.feed) else {
             return false;
         };
         let total_a = next.point.pack_a + self.load.current_a(next.pack_v);
-        self.charge.nudges.len() < MOST_TURNS && rule.due(feed, next.state.t_s - self.looked_s, total_a, self.in_vain)
+        rule.interval_s.is_none()
+            && self.charge.nudges.len() < MOST_TURNS
+            && rule.due(feed, next.state.t_s - self.looked_s, total_a, self.in_vain)
     }
 
     /// Why the charge is over at the end of a step, if it is.
@@ -240,7 +263,7 @@ impl<'a, 'm> Run<'a, 'm> {
         let mut h_s: f64 = 2.0;
         for _ in 0..MAX_STEPS {
             let deadline_s = self.deadline_s();
-            h_s = h_s.min(deadline_s - self.state.t_s);
+            h_s = h_s.min(deadline_s - self.state.t_s).min(self.until_visit());
             if h_s <= EVENT_S {
                 return self.timed_out();
             }
@@ -254,14 +277,22 @@ impl<'a, 'm> Run<'a, 'm> {
             if self.passes_event(&next) {
                 (taken_s, next) = self.land(h_s, next);
             }
-            if let Some(reason) = self.advance(taken_s, next) {
+            let turns = self.charge.nudges.len();
+            let ended = self.advance(taken_s, next);
+            if self.charge.nudges.len() > turns {
+                // After a turn the fast part of the pack moves first.
+                h_s = 6.0;
+            }
+            if let Some(reason) = ended {
                 if self.over(reason) {
                     return self.charge;
                 }
                 h_s = 60.0;
                 continue;
             }
-            h_s *= (1.0 / change.max(0.05)).clamp(0.5, 2.0);
+            if self.charge.nudges.len() == turns {
+                h_s *= (1.0 / change.max(0.05)).clamp(0.5, 2.0);
+            }
         }
         self.close(EndReason::TimeLimit, None)
     }
@@ -281,12 +312,14 @@ impl<'a, 'm> Run<'a, 'm> {
         let soc = (next.state.soc - self.state.soc).abs() / 0.015;
         let soc = soc.max(self.source_roughness(next));
         let scale_a = self.point.pack_a.abs().max(self.stops.give_up_a).max(1e-6);
-        let current = (next.point.pack_a - self.point.pack_a).abs() / (0.08 * scale_a);
+        // Between turns of a knob the current is a sawtooth; its teeth need fewer points.
+        let share = if self.fed.is_some_and(|fed| fed.nudge.is_some()) { 0.3 } else { 0.08 };
+        let current = (next.point.pack_a - self.point.pack_a).abs() / (share * scale_a);
         let slowing = self.model.slowing(self.state.soc, next.state.soc) / 0.04;
         soc.max(current).max(slowing)
     }
 
-    /// The shortest step, to a millisecond, that still passes the event.
+    /// The shortest step, to ten milliseconds, that still passes the event.
     fn land(&self, h_s: f64, next: Attempt) -> (f64, Attempt) {
         let (mut before_s, mut after_s, mut after) = (0.0, h_s, next);
         while after_s - before_s > EVENT_S {
@@ -319,7 +352,9 @@ impl<'a, 'm> Run<'a, 'm> {
             let at = |i: f64, v: f64| feed.flows(v, (i + self.load.current_a(v)).max(0.0));
             // Simpson's rule again, its middle where the straight lines of volts and amps are.
             let middle = at(0.5 * (i0 + i1), 0.5 * (v0 + v1));
-            self.charge.flowed.add(h_s, at(i0, v0), middle, at(i1, v1));
+            let end = at(i1, v1);
+            self.charge.flowed.add(h_s, self.flows, middle, end);
+            self.flows = end;
         }
         (self.state, self.point, self.pack_v) = (next.state, next.point, next.pack_v);
         if self.charge.to_80_s.is_none() && self.state.soc >= 0.8 {
@@ -353,6 +388,7 @@ impl<'a, 'm> Run<'a, 'm> {
         if let Some(feed) = &mut self.feed {
             feed.follow(fed.feed, open_v);
         }
+        self.flows = self.flowing();
     }
 
     /// Turns the knob when it is time to look.
@@ -374,8 +410,9 @@ impl<'a, 'm> Run<'a, 'm> {
         if let Some(nudge) = rule.turn(feed, now, self.load, t_s) {
             self.in_vain = 0;
             self.charge.nudges.push(nudge);
-            self.point = operating_point(now, self.feed.as_ref(), self.load);
+            self.point = operating_point(now, self.feed.as_ref(), self.load, None);
             self.pack_v = now.e_v + now.r_ohm * self.point.pack_a;
+            self.flows = self.flowing();
             self.record();
         }
     }

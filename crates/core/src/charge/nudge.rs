@@ -38,13 +38,17 @@ pub(crate) struct Nudge {
 }
 
 impl NudgeRule {
+    /// Whether it is turned as far as it goes.
+    pub(crate) fn done(&self, feed: &Feed) -> bool {
+        self.set_of(feed) >= self.top_v - 0.5 * self.step_v
+    }
+
     /// Whether it is time to turn.
     /// `in_vain`: how many looks in a row moved nothing; who finds that looks half as often.
     pub(crate) fn due(&self, feed: &Feed, since_s: f64, total_a: f64, in_vain: u32) -> bool {
-        let done = self.set_of(feed) >= self.top_v - 0.5 * self.step_v;
         let least_s = LEAST_S * f64::from(1 << in_vain.min(12));
         let fallen = total_a <= FALLEN_TO * self.target_a && since_s >= least_s;
-        !done && self.interval_s.map_or(fallen, |interval_s| since_s >= interval_s.max(least_s))
+        !self.done(feed) && self.interval_s.map_or(fallen, |interval_s| since_s + 0.1 >= interval_s)
     }
 
     /// What is set now, V.
@@ -67,7 +71,6 @@ impl NudgeRule {
         if set_v <= before_v + 1e-9 {
             return None;
         }
-        let at_top = set_v >= self.top_v - 0.5 * self.step_v;
         let current_a = terminals.at_line(set_v, ohm).max(0.0);
         if let (Some(open_v), Some(drive)) = (self.open_v, &mut feed.drive) {
             let duty = set_v / open_v;
@@ -76,7 +79,7 @@ impl NudgeRule {
             return Some(Nudge { at_s, set_v, duty: Some(duty), current_a });
         }
         feed.hold.volts = set_v;
-        if !at_top {
+        if !self.done(feed) {
             feed.hold.code = LimitCode::Nudge;
         } else if feed.hold.code == LimitCode::Nudge {
             feed.hold.code = LimitCode::SetVoltage;

@@ -15,7 +15,10 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     };
     let mains_w = match (source.kind, &s.plan.charger) {
         (SourceKind::Battery, _) => return,
-        (SourceKind::Mains, Some(charger)) => charger.output_w(true).unwrap_or(0.0) / charger.efficiency(),
+        (SourceKind::Mains, Some(charger)) => {
+            let by_current = charger.output_max_a.zip(s.chosen).map(|(a, chosen)| a * chosen.dial_v);
+            charger.output_w(true).or(by_current).unwrap_or(0.0) / charger.efficiency()
+        }
         _ => source.rated_w() / source.efficiency,
     };
     if !mains_w.is_finite() || mains_w <= 0.0 {

@@ -12,6 +12,10 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let Some(chosen) = s.chosen else { return };
     let series = f64::from(s.plan.pack.series);
     let reach_v = s.plan.settings.voltage_v.map_or(chosen.dial_v, |set_v| set_v.max(chosen.dial_v));
+    // A source that droops stands higher once the pack takes little, and with the mains high.
+    let bare = s.plan.charger.as_ref().is_none_or(|c| c.kind.passive());
+    let open_v = s.plan.source.as_ref().filter(|source| bare && !source.regulated()).map_or(0.0, |s| s.highest_v);
+    let reach_v = reach_v.max(open_v);
     // A limiter, or anything else that holds no voltage, may stand before more than the pack may
     // have, if something ends the charge in time.
     let source_holds = s.plan.charger.is_none() && s.plan.source.as_ref().is_some_and(Source::regulated);

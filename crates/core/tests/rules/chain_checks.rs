@@ -42,6 +42,7 @@ fn hobby(patch: Value) -> Value {
 #[case::behind_a_charger(json!({"source": fixed(19.0, "hiccup"), "charger": hobby(json!({}))}), SourceNoCurrentLimit, None)]
 #[case::lowest_too_high(lead_acid(json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 14, "max_voltage_v": 16}})), SourceNoCurrentLimit, Some(Stop))]
 #[case::turned_up(lead_acid(json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 16}})), SourceNoCurrentLimit, None)]
+#[case::adapter_rises_when_the_pack_is_full(lead_acid(json!({"source": {"kind": "wall_adapter", "voltage_v": 12, "max_voltage_v": null, "max_current_a": 1}})), SettingsVoltageTooHigh, Some(Stop))]
 #[case::limited_by_a_lamp(lead_acid(json!({"source": fixed(14.4, "hiccup"), "charger": {"kind": "lamp", "lamp_rated_v": 12, "lamp_rated_w": 21}})), SourceNoCurrentLimit, None)]
 #[case::oven(lead_acid(json!({"source": {"kind": "transformer_rectifier", "max_voltage_v": null, "max_current_a": null, "secondary_vac": 12, "rated_va": 60, "type": "oven"}})), SourceHighVoltageTransformer, Some(Stop))]
 #[case::unknown_transformer(lead_acid(json!({"source": {"kind": "transformer_rectifier", "max_voltage_v": null, "max_current_a": null, "secondary_vac": 12, "rated_va": 60}})), SourceHighVoltageTransformer, Some(Stop))]

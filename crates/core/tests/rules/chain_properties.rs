@@ -16,16 +16,18 @@ fn source() -> impl Strategy<Value = Value> {
         "transformer_rectifier",
         "battery",
         "regulated_port",
+        "mains",
     ]);
     (kind, 5.0..60.0f64, 0.3..40.0f64, prop::option::of(10.0..600.0f64), 0.05..1.0f64).prop_map(|(kind, v, a, w, share)| {
         let mut source = match kind {
             "bench_supply" | "adjustable_supply" => json!({"min_voltage_v": v * 0.3, "max_voltage_v": v, "max_current_a": a}),
             "transformer_rectifier" => json!({"secondary_vac": v, "rated_va": a * v, "type": "low_voltage"}),
+            "mains" => json!({}),
             "battery" => json!({"chemistry": "lead_agm", "series": 1 + (v / 4.0) as u32, "capacity_ah": a * 4.0, "soc": share}),
             _ => json!({"voltage_v": v, "max_current_a": a}),
         };
         source["kind"] = json!(kind);
-        if let Some(w) = w {
+        if let Some(w) = w.filter(|_| kind != "mains") {
             source["max_power_w"] = json!(w);
         }
         source
@@ -89,6 +91,11 @@ prop_compose! {
         let mut plan = json!({"format": "rumek.plan/1", "pack": pack, "source": source, "leads": {"input": input, "output": output}, "visit_every_min": visits});
         if let Some(charger) = charger {
             plan["charger"] = charger;
+        }
+        // Only a converter plugs into the wall.
+        let kind = plan["charger"]["kind"].as_str();
+        if plan["source"]["kind"] == "mains" && !matches!(kind, Some("hobby_charger" | "smart_charger" | "dc_dc")) {
+            plan["charger"] = json!({"kind": "hobby_charger", "output_max_a": 5});
         }
         if let Some((current, size)) = load {
             plan["load"] = if current { json!({"current_a": size}) } else { json!({"power_w": size * 12.0}) };

@@ -27,7 +27,8 @@ async fn every_screen_is_accessible_in_both_schemes() {
         bench.see(".panel").await;
         bench.settle().await;
         assert_eq!(findings(&bench).await, Vec::<String>::new(), "panel, from {scheme}");
-        for name in ["Winch turned up by hand", "Slope glider from the field battery", "Tow-plane off the laptop brick"] {
+        for name in ["Winch turned up by hand", "Slope glider from the field battery", "Tow-plane off the laptop brick"]
+        {
             bench.open_plan(name).await;
             assert_eq!(findings(&bench).await, Vec::<String>::new(), "{name}, from {scheme}");
         }

@@ -49,6 +49,20 @@ async fn take_every_picture() {
     bench.shoot("plan-stopped").await;
     bench.open_plan("Mount battery while observing").await;
     bench.shoot("plan-load").await;
+    bench.open_plan("Slope glider from the field battery").await;
+    bench.shoot("plan-field").await;
+    bench.press("How big, how many").await;
+    bench.until_says(".sizing", "such charges").await;
+    bench.shoot("sizing").await;
+    bench.open_plan("Winch turned up by hand").await;
+    bench.shoot("plan-by-hand").await;
+    bench.open_plan("Winch on the hall charger").await;
+    bench.press("Compare").await;
+    bench.fill("input[aria-label='Chains of these plans']", "turned up").await;
+    bench.type_keys(&fantoccini::key::Key::Enter.to_string()).await;
+    bench.until_says(".compare-columns", "Workshop adjustable").await;
+    bench.client().execute("document.activeElement.blur()", vec![]).await.unwrap();
+    bench.shoot("compare").await;
     bench.open_plan("Tow-plane with one cell ahead").await;
     bench.shoot("plan-cell-ahead").await;
     bench.open_plan("Dew heater").await;
@@ -67,6 +81,7 @@ async fn take_every_picture() {
     bench.open("/gear").await;
     bench.see(".shelf-item").await;
     bench.shoot("gear").await;
+    bench.open_plan("Tow-plane off the laptop brick").await;
     bench.browser.resize(PHONE).await.unwrap();
     bench.open("/plan").await;
     bench.see(".card").await;
