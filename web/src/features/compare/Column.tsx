@@ -49,13 +49,13 @@ function Figures({ result, first }: { result: ResultDoc; first: ResultDoc | unde
     <>
       <p className="muted">{chain.join(" → ")}</p>
       <p className="compare-summary">{summary(result).join(" · ")}</p>
-      <dl className="compare-figures">
+      {result.settings && <dl className="compare-figures">
         <Figure term="Time" value={time.total_s} first={first?.time.total_s} show={showSeconds} />
         <Figure term="Out of the supply" value={delivered.source_wh} first={first?.delivered.source_wh} show={(wh) => `${trimmed(wh, 0)} Wh`} />
         <Figure term="From the wall" value={delivered.mains_wh || null} first={first?.delivered.mains_wh} show={(wh) => `${trimmed(wh, 0)} Wh`} />
         <Figure term="Heat" value={delivered.heat_wh} first={first?.delivered.heat_wh} show={(wh) => `${trimmed(wh, 1)} Wh`} />
         <Figure term="Cost" value={delivered.cost} first={first?.delivered.cost} show={(cost) => trimmed(cost, 3)} />
-      </dl>
+      </dl>}
       {result.verdict && <p>{result.verdict}</p>}
       <ul className="compare-checks">
         {grave.map((check) => (

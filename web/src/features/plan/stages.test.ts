@@ -19,6 +19,16 @@ test("the stage that binds is the pinch, and moves with the moment", () => {
   expect(at(90)).toMatchObject({ flowA: 1, widestA: 4 });
 });
 
+test("a stage that nothing limits says so", () => {
+  const stages = [result().stages[0], { at: "input_lead" as const, label: "Lead", rating: "14 AWG", heat_wh: 0 }, result().stages[1]];
+  const answer = result({ stages: stages.filter((stage) => stage !== undefined), curve: [point(0, 4, "pack_rating", [5, 5, 4])] });
+  expect(drawnChain(answer, momentAt(answer.curve, 0)).stages.map((stage) => stage.foot)).toEqual([
+    "could give 5 A, 1 A to spare",
+    "limits nothing here",
+    "the pinch: pack's rate, 4 A",
+  ]);
+});
+
 test("a load across the pack is teed off, and counts as flow before the tee", () => {
   const stages = [...result().stages, { at: "load" as const, label: "Load", rating: "1.5 A", heat_wh: 0 }];
   const answer = result({ stages, curve: [point(0, 3.5, "source_current", [5, 10, 1.5]), point(9, 3.5, "source_current", [5, 10, 1.5])] });

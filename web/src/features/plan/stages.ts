@@ -37,13 +37,14 @@ export function drawnChain(result: ResultDoc, moment: Moment | undefined): Drawn
   const all = result.stages.map((stage, k): PipeStage => {
     const couldA = amps[k] ?? 0;
     const pinch = charging && stage.at === pinchAt;
+    const limits = !charging || stage.at === "load" || result.limits.some((limit) => limit.at === stage.at);
     return {
       at: stage.at,
       name: stage.label,
       rating: stage.rating,
       couldA,
       pinch,
-      foot: moment ? foot(stage.at, couldA, totalA, moment, pinch, charging) : stillFoot(stage.at, couldA, stage.rating),
+      foot: !pinch && !limits ? "limits nothing here" : moment ? foot(stage.at, couldA, totalA, moment, pinch, charging) : stillFoot(stage.at, couldA, stage.rating),
     };
   });
   const main = all.filter((_, k) => k !== teeAt);

@@ -39,7 +39,7 @@ const RULER = 46;
 /** From the foot of a tee to the name beside it. */
 const TEE_ROOM = 50;
 /** What flows, in words, takes this much. */
-const LABEL_WIDTH = 250;
+const LABEL_WIDTH = 236;
 /** A stage that only carries or switches needs less room for its name. */
 const SLIM: readonly Place[] = ["input_lead", "output_lead", "cut_off"];
 
