@@ -217,4 +217,83 @@ proptest! {
         }
         prop_assert!(result.nudges.is_sorted_by(|a, b| a.at_s < b.at_s));
     }
+
+    #[test]
+    fn a_converter_never_takes_more_than_any_input_limit(value in chain()) {
+        let converts = matches!(value["charger"]["kind"].as_str(), Some("hobby_charger" | "smart_charger" | "dc_dc"));
+        prop_assume!(converts && value["source"]["kind"] != "mains" && value["source"]["kind"] != "battery");
+        let result = ask(&value);
+        prop_assume!(result.settings.is_some());
+        // The chain's equations once more, from the documents alone.
+        let resolved = serde_json::to_value(&result.resolved).unwrap();
+        let (source, charger) = (&resolved["source"], &resolved["charger"]);
+        let ohm_of = |lead: &Value| {
+            let area = 0.012_668 * 92f64.powf((36.0 - lead["awg"].as_f64()?) / 19.5);
+            Some(2.0 * lead["length_m"].as_f64()? * 0.0178 / area + lead["connector_mohm"].as_f64()? / 1e3)
+        };
+        let out_ohm = ohm_of(&resolved["leads"]["output"]).unwrap_or(0.0);
+        let in_ohm = ohm_of(&resolved["leads"]["input"]).unwrap_or(0.0);
+        let headroom = source["headroom"].as_f64().unwrap();
+        let (open_v, sag_ohm, rated_a) = match source["kind"].as_str().unwrap() {
+            "wall_adapter" => {
+                let (open, v, a) = (source["open_circuit_v"].as_f64().unwrap(), source["voltage_v"].as_f64().unwrap(), source["max_current_a"].as_f64().unwrap());
+                (open, (open - v) / a, a)
+            }
+            "transformer_rectifier" => return Ok(()),
+            "fixed_supply" | "regulated_port" => (source["voltage_v"].as_f64().unwrap(), 0.0, source["max_current_a"].as_f64().unwrap()),
+            _ => (result.settings.as_ref().unwrap().source_voltage_v.unwrap(), 0.0, source["max_current_a"].as_f64().unwrap()),
+        };
+        let efficiency = charger["efficiency"].as_f64().unwrap();
+        let load = at_stage(&result, Place::Load);
+        for p in &result.curve {
+            let total_a = (p.current_a + load.map_or(0.0, |n| p.stage_a[n])).max(0.0);
+            let input_w = (p.pack_v + total_a * out_ohm) * total_a / efficiency;
+            // Brackets instead of the root: the current at which the source delivers that power.
+            let ohm = in_ohm + sag_ohm;
+            let (mut low, mut high) = (0.0, if ohm > 0.0 { open_v / (2.0 * ohm) } else { 1e6 });
+            for _ in 0..100 {
+                let middle = 0.5 * (low + high);
+                if (open_v - middle * ohm) * middle < input_w { low = middle } else { high = middle }
+            }
+            let slack = 1.0 + 1e-3;
+            prop_assert!(high <= headroom * rated_a * slack + 1e-3, "{high} A from the source: {p:?}");
+            if let Some(w) = source["max_power_w"].as_f64() {
+                prop_assert!((open_v - high * sag_ohm) * high <= headroom * w * slack + 1e-3, "{p:?}");
+            }
+            if let Some(a) = charger["input_max_a"].as_f64() {
+                prop_assert!(high <= a * slack + 1e-3, "{high} A in: {p:?}");
+            }
+            if let Some(v) = charger["input_min_v"].as_f64() {
+                prop_assert!(open_v - high * ohm >= v * (1.0 - 1e-3) - 1e-3, "{} V in: {p:?}", open_v - high * ohm);
+            }
+            if let Some(w) = charger["output_max_w"].as_f64() {
+                prop_assert!(input_w * efficiency <= w * slack + 1e-3, "{p:?}");
+            }
+        }
+    }
+
+    #[test]
+    fn what_ifs_promise_nothing_negative_and_add_up(value in chain()) {
+        let result = ask(&value);
+        for w in &result.what_if {
+            prop_assert!(w.saves_s >= 0.0 && w.gains_soc.is_none_or(|g| g >= 0.0), "{w:?}");
+            if let (Some(now), Some(then)) = (result.time.total_s, w.total_s) {
+                prop_assert!((now - then).max(0.0) - w.saves_s < 1.0, "{w:?} {now}");
+            }
+        }
+        prop_assert!(result.settings.is_none() || result.verdict.is_some() || result.time.total_s.is_none_or(|s| s == 0.0), "{:?}", result.end);
+    }
+
+    #[test]
+    fn who_has_more_time_needs_no_bigger_charger(value in chain(), minutes in 5.0..600.0f64, factor in 1.0..4.0f64) {
+        let size = |minutes: f64| {
+            let ask = json!({"plan": value, "done_in_min": minutes});
+            rumek_core::size(&rumek_core::document::from_value(&ask).unwrap()).unwrap().done_in.unwrap()
+        };
+        let (soon, later) = (size(minutes), size(minutes * factor));
+        prop_assert!(!soon.possible || later.possible);
+        if let (Some(soon_a), Some(later_a)) = (soon.charger_a, later.charger_a) {
+            prop_assert!(later_a <= soon_a * 1.01, "{soon_a} {later_a}");
+        }
+    }
 }

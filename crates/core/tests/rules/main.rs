@@ -9,6 +9,7 @@ mod checks;
 mod chemistries;
 mod documents;
 mod goals;
+mod hook_up;
 mod properties;
 mod quick_lines;
 
