@@ -70,6 +70,7 @@ async fn put<E: Shelf>(database: &Database, items: &[Item]) -> Result<(), StoreE
 mod tests {
     use std::collections::BTreeSet;
 
+    use rumek_core::chain::LimitCode;
     use rumek_core::document::{ChargerDoc, LeadDoc, PackDoc, PlanDoc, SourceDoc, from_value};
 
     use super::*;
@@ -100,13 +101,9 @@ mod tests {
         let chemistries: BTreeSet<_> = workshop.packs.iter().map(|p| p.document["chemistry"].to_string()).collect();
         assert!(workshop.packs.len() >= 9 && chemistries.len() >= 7, "{chemistries:?}");
         assert!(workshop.gear.len() >= 8 && workshop.chargers.len() >= 7 && workshop.plans.len() >= 8);
-        let bought = ["charger_", "source_", "lead", "limiter", "thermal", "balance", "nudge", "pack_rating", "bms"];
-        for kind in bought {
-            assert!(
-                pinches.iter().any(|pinch| pinch.starts_with(kind)),
-                "no demo plan is pinched by {kind}: {pinches:?}"
-            );
+        for limit in LimitCode::ALL {
+            assert!(pinches.contains(limit.code()), "no demo plan is pinched by {}", limit.code());
         }
-        assert!(checks.len() >= 30, "{} checks: {checks:?}", checks.len());
+        assert!(checks.len() >= 40, "{} checks: {checks:?}", checks.len());
     }
 }
