@@ -122,7 +122,9 @@ pub(crate) fn build(plan: &Plan, source: &Source, asked: &Asked) -> (Built, Vec<
     let folded = fold_back(source, path, inrush_a, regulator.source_v, &mut currents);
     let physical = |code: LimitCode| match control {
         Control::Dial | Control::Hand => true,
-        Control::Held if charger.is_some() => code == LimitCode::ChargerOutputCurrent,
+        Control::Held if charger.is_some() => {
+            code == LimitCode::ChargerOutputCurrent || (code == LimitCode::SourceCurrent && source.limits_current())
+        }
         Control::Held | Control::Free => code == LimitCode::SourceCurrent,
     };
     if let Some((code, a)) =
@@ -353,14 +355,17 @@ fn inputs(plan: &Plan, source: &Source, supply: Supply) -> Option<Inputs> {
     let output_w = or_none(charger.output_w(mains));
     let set = volts(supply.open_v);
     let own = |value: f64| if mains { f64::INFINITY } else { value };
+    // What has no input limit to set asks a source that cannot hold back for all of it.
+    let held = charger.kind != ChargerKind::SmartCharger || source.limits_current();
+    let of_source = |value: f64| if held { own(value) } else { f64::INFINITY };
     Some(Inputs {
         efficiency,
         output_w,
         input_w: own(or_none(charger.input_max_w)),
         input_a: own(or_none(charger.input_max_a).min(or_none(plan.settings.input_limit_a))),
         input_min_v: if mains { 0.0 } else { charger.input_min_v.unwrap_or(0.0) },
-        source_a: own(or_none(source.current_at(set).map(in_amps))),
-        source_w: own(or_none(source.power_at(set).map(in_watts))),
+        source_a: of_source(or_none(source.current_at(set).map(in_amps))),
+        source_w: of_source(or_none(source.power_at(set).map(in_watts))),
         lead_a: own(or_none(plan.input.as_ref().map(Lead::most_a))),
     })
 }

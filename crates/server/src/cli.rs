@@ -7,8 +7,7 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result};
 use clap::{Args, Parser, Subcommand};
-use rumek_core::document::{PlanDoc, ResultDoc, SourceKind, from_bytes};
-use rumek_core::units::{show_hours, trimmed};
+use rumek_core::document::{PlanDoc, from_bytes};
 
 use crate::serve::{self, Options};
 
@@ -82,7 +81,7 @@ fn plan(file: &Path, table: bool) -> Result<ExitCode> {
             .map_err(|wrong| eprintln!("{}", pretty(&wrong)))
     });
     let Ok(result) = answer else { return Ok(ExitCode::from(2)) };
-    print(&if table { as_table(&result) } else { pretty(&result) + "\n" })?;
+    print(&if table { crate::table::as_table(&result) } else { pretty(&result) + "\n" })?;
     Ok(ExitCode::SUCCESS)
 }
 
@@ -97,49 +96,6 @@ fn read(file: &Path) -> Result<Vec<u8>> {
 
 fn pretty<T: serde::Serialize>(value: &T) -> String {
     serde_json::to_string_pretty(value).unwrap_or_default()
-}
-
-/// A result for people, a line each.
-fn as_table(result: &ResultDoc) -> String {
-    let mut lines: Vec<String> = Vec::new();
-    let mut row = |name: &str, value: String| lines.push(format!("{name:<18}{value}"));
-    match &result.settings {
-        Some(s) => {
-            let dials = result.resolved.source.as_ref().and_then(|source| source.kind) == Some(SourceKind::BenchSupply);
-            let (voltage, current) = if dials { ("Set voltage", "Set current") } else { ("It gives", "At most") };
-            row(voltage, format!("{} V", trimmed(s.dial_voltage_v, 2)));
-            row(current, format!("{} A, expect {} A", trimmed(s.current_a, 2), trimmed(s.expect_a, 2)));
-            if let Some(a) = s.stop_current_a {
-                row("Stop at", format!("{} A", trimmed(a, 3)));
-            }
-            if let Some(h) = s.time_limit_h {
-                row("Stop after", show_hours(h));
-            }
-        }
-        None => row("Settings", "none".to_owned()),
-    }
-    if let Some(total_s) = result.time.total_s {
-        let shown = |s: Option<f64>| show_hours(s.unwrap_or(total_s) / 3600.0);
-        row(
-            "Time",
-            format!("{} ({} to {})", shown(None), shown(result.time.total_low_s), shown(result.time.total_high_s)),
-        );
-    }
-    row("Ends", format!("{} at {} %", result.end.reason.code(), trimmed(result.end.soc * 100.0, 0)));
-    if let Some(fill_v) = result.end.fill_voltage_v {
-        row("Would fill at", format!("{} V", trimmed(fill_v, 2)));
-    }
-    row(
-        "Goes in",
-        format!("{} Ah, {} Wh", trimmed(result.delivered.charge_ah, 2), trimmed(result.delivered.energy_wh, 1)),
-    );
-    for check in &result.checks {
-        lines.push(format!("{:<8} {}: {}", check.severity.code(), check.code.code(), check.message));
-    }
-    for (n, step) in result.steps.iter().enumerate() {
-        lines.push(format!("{:>2}. {:<7} {}", n + 1, step.when.code(), step.message));
-    }
-    lines.join("\n") + "\n"
 }
 
 /// Writes to standard output; somebody who has read enough and closed it is no error.

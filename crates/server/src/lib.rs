@@ -11,5 +11,6 @@ mod pages;
 mod problem;
 mod resources;
 pub mod serve;
+mod table;
 
 pub use openapi::{document as openapi, schemas};

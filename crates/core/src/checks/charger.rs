@@ -34,7 +34,8 @@ fn input(source: &Source, charger: &Charger, chosen: &Chosen, findings: &mut Vec
     let set_v = chosen.built.feed.supply.open_v;
     let stands_v = if source.dials_voltage() { set_v } else { source.highest_v.max(set_v) };
     if let Some(most_v) = charger.input_max_v.filter(|v| stands_v > *v + 1e-6) {
-        let why = if source.regulated() { "" } else { " with nothing drawn and the mains high" };
+        let droops = !source.regulated() && source.battery.is_none();
+        let why = if droops { " with nothing drawn and the mains high" } else { "" };
         findings.push(Finding::stop(
             CheckCode::ChargerInputTooHigh,
             format!(

@@ -6,7 +6,7 @@ use crate::document::{EndReason, Place, Severity, SourceKind, TransformerType, W
 use crate::feed::Control;
 use crate::settings::Chosen;
 use crate::source::Source;
-use crate::units::{in_volts, trimmed};
+use crate::units::{in_amps, in_volts, in_watts, trimmed, volts};
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let (Some(source), Some(chosen)) = (&s.plan.source, s.chosen) else {
@@ -93,10 +93,14 @@ fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut V
         }
         return;
     }
+    asked_for_too_much(s, source, chosen, findings);
     let passes = !matches!(chosen.built.feed.path, Path::Switching { .. });
     let held = source.limits_current() || chosen.built.control == Control::Held;
-    let rated_a = chosen.currents.iter().filter(|(code, _)| *code == LimitCode::SourceCurrent).map(|(_, a)| *a);
-    let rated_a = rated_a.fold(f64::INFINITY, f64::min);
+    let of_source = |code: LimitCode| matches!(code, LimitCode::SourceCurrent | LimitCode::SourcePower);
+    let by_amps = chosen.currents.iter().filter(|(code, _)| of_source(*code)).map(|(_, a)| *a);
+    let by_watts =
+        chosen.built.powers.iter().filter(|(code, _)| of_source(*code)).map(|(_, w)| *w / chosen.dial_v.max(0.1));
+    let rated_a = by_amps.chain(by_watts).fold(f64::INFINITY, f64::min);
     if passes && !held && chosen.inrush_a > rated_a {
         findings.push(Finding::stop(
             CheckCode::SourceNoCurrentLimit,
@@ -105,6 +109,33 @@ fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut V
                 trimmed(chosen.built.feed.supply.open_v, 2), trimmed(chosen.inrush_a, 0), trimmed(rated_a, 1)
             ),
             &[("inrush_a", chosen.inrush_a), ("rated_a", rated_a)],
+        ));
+    }
+}
+
+/// A charger that cannot be turned down, before a source that cannot hold back.
+fn asked_for_too_much(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    if chosen.built.control != Control::Held || source.limits_current() {
+        return;
+    }
+    let feed = &chosen.built.feed;
+    let set = volts(feed.supply.open_v);
+    let total = |m: &crate::charge::Moment| (m.current_a + s.plan.load.current_a(m.pack_v)).max(0.0);
+    let flows: Vec<_> = s.charge.moments.iter().map(|m| feed.flows(m.pack_v, total(m))).collect();
+    let most_a = flows.iter().map(|f| f.source_a).fold(0.0, f64::max);
+    let most_w = flows.iter().map(|f| f.source_w).fold(0.0, f64::max);
+    let rated_a = source.current_at(set).map_or(f64::INFINITY, in_amps);
+    let rated_w = source.power_at(set).map_or(f64::INFINITY, in_watts);
+    if most_a > rated_a * 1.001 || most_w > rated_w * 1.001 {
+        let (asks, gives) = if most_a > rated_a * 1.001 {
+            (format!("{} A", trimmed(most_a, 2)), format!("{} A", trimmed(rated_a, 2)))
+        } else {
+            (format!("{} W", trimmed(most_w, 0)), format!("{} W", trimmed(rated_w, 0)))
+        };
+        findings.push(Finding::stop(
+            CheckCode::SourceNoCurrentLimit,
+            format!("The charger asks for {asks} and cannot be turned down; the supply gives {gives} with headroom and has no current limit: it trips, or burns."),
+            &[("inrush_a", most_a), ("rated_a", rated_a.min(1e6))],
         ));
     }
 }

@@ -37,6 +37,22 @@ fn a_plan_answers_in_json_and_for_people() {
 }
 
 #[test]
+fn a_chain_is_told_stage_by_stage_with_its_turns() {
+    let plan = json!({"format": "rumek.plan/1", "pack": {"chemistry": "lead_agm", "label_v": 12, "capacity_ah": 33, "start": {"soc": 0.4}},
+        "visit_every_min": 60, "cut_off": {"low_v": 13, "high_v": 14.6}, "leads": {"output": {"awg": 14, "length_m": 1}},
+        "source": {"kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 15, "max_current_a": 10}});
+    let table = String::from_utf8(rumek(&["plan", "--table", "-"], plan.to_string().as_bytes()).stdout).unwrap();
+    for said in [
+        "Adjustable supply (9–15 V · 10 A) → Cut-off relay",
+        "Turn              at 1 h 00 to",
+        "nudge",
+        "What would help",
+    ] {
+        assert!(table.contains(said), "{said}: {table}");
+    }
+}
+
+#[test]
 fn a_stop_is_an_answer_and_bad_input_is_not() {
     let mut stopped: Value = serde_json::from_slice(&plan(6)).unwrap();
     stopped["pack"]["temperature_c"] = json!(-5);

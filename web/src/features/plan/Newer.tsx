@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import type { PackDoc } from "../../api/client";
 import { useRow } from "../../api/shelves";
+import { valueAt } from "../../ui/documents/pointer";
 import { packWords } from "../../ui/words";
 import type { Draft } from "./draft";
 import { type Part, PARTS, type usePicking } from "./usePicking";
@@ -15,6 +16,7 @@ export function Newer({ draft, pick }: { draft: Draft; pick: ReturnType<typeof u
 function One({ part, draft, pick }: { part: Part; draft: Draft; pick: ReturnType<typeof usePicking>["pick"] }) {
   const link = draft.links[part.link];
   const row = useRow(part.shelf, link?.id).data;
+  if (valueAt(draft.document, part.pointer) === undefined) return null;
   if (!row || row.version <= (link?.version ?? 0)) return null;
   const name = row.document.name ?? (part.shelf === "packs" ? packWords(row.document as PackDoc) : WORDS[part.shelf]);
   return (

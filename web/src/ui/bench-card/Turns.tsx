@@ -8,7 +8,6 @@ const FEW = 5;
 export function Turns({ nudges }: { nudges: readonly Schemas["NudgeDoc"][] }) {
   const [all, setAll] = useState(false);
   if (nudges.length === 0) return null;
-  const shown = all ? nudges : nudges.slice(0, FEW);
   const duty = nudges[0]?.duty != null;
   return (
     <div className="turns">
@@ -22,8 +21,9 @@ export function Turns({ nudges }: { nudges: readonly Schemas["NudgeDoc"][] }) {
           </tr>
         </thead>
         <tbody>
-          {shown.map((nudge) => (
-            <tr key={nudge.at_s}>
+          {nudges.map((nudge, k) => (
+            // On paper all of them stand.
+            <tr key={nudge.at_s} className="turn-row" hidden={!all && k >= FEW}>
               <td>{nudge.at_s === 0 ? "start" : showSeconds(nudge.at_s)}</td>
               <td>{duty ? `${trimmed((nudge.duty ?? 0) * 100, 0)} %` : `${trimmed(nudge.set_voltage_v ?? 0, 2)} V`}</td>
               <td>{trimmed(nudge.current_a, 2)} A</td>

@@ -1,0 +1,86 @@
+//! A result for people, a line each.
+
+use rumek_core::document::{ResultDoc, ResultSettingsDoc};
+use rumek_core::units::{show_hours, trimmed};
+
+/// Lines of a name and a value.
+#[derive(Default)]
+struct Table(Vec<String>);
+
+impl Table {
+    fn row(&mut self, name: &str, value: impl AsRef<str>) {
+        self.0.push(format!("{name:<18}{}", value.as_ref()));
+    }
+}
+
+/// The whole answer: the chain, what to set, how long, the turns, the checks, the steps.
+pub(crate) fn as_table(result: &ResultDoc) -> String {
+    let mut table = Table::default();
+    let chain: Vec<String> = result.stages.iter().map(|s| format!("{} ({})", s.label, s.rating)).collect();
+    table.row("Chain", chain.join(" → "));
+    match &result.settings {
+        Some(settings) => set(&mut table, settings),
+        None => table.row("Settings", "none"),
+    }
+    if let Some(total_s) = result.time.total_s {
+        let shown = |s: Option<f64>| show_hours(s.unwrap_or(total_s) / 3600.0);
+        let (low, high) = (shown(result.time.total_low_s), shown(result.time.total_high_s));
+        table.row("Time", format!("{} ({low} to {high})", shown(None)));
+    }
+    table.row("Ends", format!("{} at {} %", result.end.reason.code(), trimmed(result.end.soc * 100.0, 0)));
+    if let Some(fill_v) = result.end.fill_voltage_v {
+        table.row("Would fill at", format!("{} V", trimmed(fill_v, 2)));
+    }
+    let delivered = &result.delivered;
+    table.row("Goes in", format!("{} Ah, {} Wh", trimmed(delivered.charge_ah, 2), trimmed(delivered.energy_wh, 1)));
+    for span in &result.pinch {
+        let (from, to) = (show_hours(span.from_s / 3600.0), show_hours(span.to_s / 3600.0));
+        table.row("Pinch", format!("{from} to {to}: {}", span.limit.code()));
+    }
+    if let Some(verdict) = &result.verdict {
+        table.row("What would help", verdict);
+    }
+    for nudge in &result.nudges {
+        let set = match (nudge.set_voltage_v, nudge.duty) {
+            (Some(v), _) => format!("{} V", trimmed(v, 2)),
+            (None, duty) => format!("duty {} %", trimmed(duty.unwrap_or(0.0) * 100.0, 0)),
+        };
+        let at = show_hours(nudge.at_s / 3600.0);
+        table.row("Turn", format!("at {at} to {set}: {} A", trimmed(nudge.current_a, 2)));
+    }
+    for check in &result.checks {
+        table.0.push(format!("{:<8} {}: {}", check.severity.code(), check.code.code(), check.message));
+    }
+    for (n, step) in result.steps.iter().enumerate() {
+        table.0.push(format!("{:>2}. {:<7} {}", n + 1, step.when.code(), step.message));
+    }
+    table.0.join("\n") + "\n"
+}
+
+fn set(table: &mut Table, s: &ResultSettingsDoc) {
+    let voltage = if s.voltage_at.is_some() { "Set voltage" } else { "It reaches" };
+    let current = if s.current_at.is_some() { "Set current" } else { "At most" };
+    let shown = |shown: f64, real: f64, unit: &str| {
+        if (shown - real).abs() < 0.005 {
+            String::new()
+        } else {
+            format!(", its display shows {} {unit}", trimmed(shown, 2))
+        }
+    };
+    let volts = trimmed(s.dial_voltage_v, 2);
+    table.row(voltage, format!("{volts} V{}", shown(s.shown_voltage_v, s.dial_voltage_v, "V")));
+    let (amps, expect) = (trimmed(s.current_a, 2), trimmed(s.expect_a, 2));
+    table.row(current, format!("{amps} A{}, expect {expect} A", shown(s.shown_current_a, s.current_a, "A")));
+    if let Some(v) = s.source_voltage_v {
+        table.row("Supply at", format!("{} V", trimmed(v, 2)));
+    }
+    if let Some(a) = s.input_limit_a {
+        table.row("Input limit", format!("{} A", trimmed(a, 1)));
+    }
+    if let Some(a) = s.stop_current_a {
+        table.row("Stop at", format!("{} A", trimmed(a, 3)));
+    }
+    if let Some(h) = s.time_limit_h {
+        table.row("Stop after", show_hours(h));
+    }
+}
