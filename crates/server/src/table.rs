@@ -16,12 +16,12 @@ impl Table {
 /// The whole answer: the chain, what to set, how long, the turns, the checks, the steps.
 pub(crate) fn as_table(result: &ResultDoc) -> String {
     let mut table = Table::default();
-    let chain: Vec<String> = result.stages.iter().map(|s| format!("{} ({})", s.label, s.rating)).collect();
-    table.row("Chain", chain.join(" → "));
     match &result.settings {
         Some(settings) => set(&mut table, settings),
         None => table.row("Settings", "none"),
     }
+    let chain: Vec<String> = result.stages.iter().map(|s| format!("{} ({})", s.label, s.rating)).collect();
+    table.row("Chain", chain.join(" → "));
     if let Some(total_s) = result.time.total_s {
         let shown = |s: Option<f64>| show_hours(s.unwrap_or(total_s) / 3600.0);
         let (low, high) = (shown(result.time.total_low_s), shown(result.time.total_high_s));
