@@ -62,7 +62,7 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
         };
         result.what_if = what_if::what_if(&case, source, chosen, &charge);
         result.verdict = what_if::verdict(&case, chosen, &charge, &result.what_if);
-        result.nudges = charge.nudges.iter().map(nudge).collect();
+        result.nudges = charge.nudges.iter().map(|turn| nudge(turn, chosen)).collect();
     }
     result.time = case.times(&charge);
     result.delivered = case.delivered(&charge, result.stages.iter().map(|stage| stage.heat_wh).sum());
@@ -175,11 +175,11 @@ impl Case<'_> {
         let nothing_holds = !current_a.is_finite();
         ResultSettingsDoc {
             voltage_v: significant(chosen.wanted_v),
-            dial_voltage_v: significant(chosen.dial_v),
-            shown_voltage_v: significant(chosen.shown_v),
+            dial_voltage_v: significant(chosen.shown_v),
+            true_voltage_v: significant(chosen.dial_v),
             voltage_at: chosen.built.voltage_at,
             current_a: significant(if nothing_holds { expect_a } else { current_a }),
-            shown_current_a: significant(if nothing_holds { expect_a } else { chosen.shown_a }),
+            dial_current_a: significant(if nothing_holds { expect_a } else { chosen.shown_a }),
             current_at: chosen.built.current_at,
             expect_a: significant(expect_a),
             stop_current_a: chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal).map(significant),
@@ -360,10 +360,10 @@ fn pinch(charge: &Charge, places: Places) -> Vec<PinchDoc> {
     spans
 }
 
-fn nudge(nudge: &Nudge) -> NudgeDoc {
+fn nudge(nudge: &Nudge, chosen: &Chosen) -> NudgeDoc {
     NudgeDoc {
         at_s: significant(nudge.at_s),
-        set_voltage_v: nudge.duty.is_none().then(|| significant(nudge.set_v)),
+        set_voltage_v: nudge.duty.is_none().then(|| significant(chosen.shown_volts(nudge.set_v))),
         duty: nudge.duty.map(significant),
         current_a: significant(nudge.current_a),
     }

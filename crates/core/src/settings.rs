@@ -6,6 +6,7 @@ use crate::chemistry::{Family, Profile};
 use crate::document::{MeterAt, MeterQuantity, PackMark, Place, Practice};
 use crate::feed::{self, Built, Control};
 use crate::identify::{Identified, bounds};
+use crate::meter::Correction;
 use crate::pack::{Goal, Pack};
 use crate::plan::Plan;
 use crate::source::Source;
@@ -39,6 +40,8 @@ pub(crate) struct Chosen {
     pub(crate) inrush_a: f64,
     /// A foldback supply that starts folded back.
     pub(crate) folded: bool,
+    /// How far the display of what sets the voltage is off, where that is known.
+    volts_off: Option<Correction>,
     /// What the display shows at `dial_v`, V.
     pub(crate) shown_v: f64,
     /// What the display shows at the set current, A.
@@ -51,6 +54,11 @@ impl Chosen {
     /// Which stages the limits belong to.
     pub(crate) fn places(&self) -> Places {
         self.built.places
+    }
+
+    /// What the display shows while these volts stand at the terminals, down to what can be dialled.
+    pub(crate) fn shown_volts(&self, true_v: f64) -> f64 {
+        self.volts_off.map_or(true_v, |c| floor_to(c.shown(true_v), self.built.step_v))
     }
 
     /// The current that is set, or that holds, A in total.
@@ -104,7 +112,10 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         let hours = |factor: f64| factor * (goal_soc - found.soc).max(0.02) * usable_ah / current_a;
         profile.timed().then(|| if fast_timed { hours(1.4) } else { hours(1.5) })
     });
-    let (shown_v, shown_a) = shown(plan, &built, dial_v, built.feed.current_a);
+    let volts_off = correction(plan, built.voltage_at, MeterQuantity::Voltage);
+    let amps_off = correction(plan, built.current_at, MeterQuantity::Current);
+    let shown_v = volts_off.map_or(dial_v, |c| floor_to(c.shown(dial_v), built.step_v));
+    let shown_a = amps_off.map_or(built.feed.current_a, |c| floor_to(c.shown(built.feed.current_a), 0.01));
     let nudge = nudge_rule(plan, source, &built);
     Chosen {
         wanted_v,
@@ -130,6 +141,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
             .filter(|v| *v >= built.window_v.0),
         inrush_a: built.inrush_a,
         folded,
+        volts_off,
         shown_v,
         shown_a,
         input_limit_a: feed::input_limit(plan, source),
@@ -145,23 +157,10 @@ fn taper_at_pack(plan: &Plan, stop_a: f64, dial_v: f64) -> f64 {
     if own && load_a < 0.9 * stop_a { stop_a - load_a } else { stop_a }
 }
 
-/// What the displays show at the wanted values; the voltage rounded down to what can be dialled.
-fn shown(plan: &Plan, built: &Built, dial_v: f64, current_a: f64) -> (f64, f64) {
-    let at = |place: Option<Place>| match place {
-        Some(Place::Charger) => Some(MeterAt::Charger),
-        Some(_) => Some(MeterAt::Source),
-        None => None,
-    };
-    let correction = |place: Option<Place>, quantity: MeterQuantity| {
-        let at = at(place)?;
-        plan.corrections.iter().find(|c| c.at == at && c.quantity == quantity)
-    };
-    let volts = correction(built.voltage_at, MeterQuantity::Voltage);
-    let amps = correction(built.current_at, MeterQuantity::Current);
-    (
-        volts.map_or(dial_v, |c| floor_to(c.shown(dial_v), built.step_v)),
-        amps.map_or(current_a, |c| floor_to(c.shown(current_a), 0.01)),
-    )
+/// How far the display of what is set at a place is off; the plan's own comparison before the device's.
+fn correction(plan: &Plan, place: Option<Place>, quantity: MeterQuantity) -> Option<Correction> {
+    let at = if place? == Place::Charger { MeterAt::Charger } else { MeterAt::Source };
+    plan.corrections.iter().find(|c| c.at == at && c.quantity == quantity).copied()
 }
 
 /// How a stage without current control is turned up by hand.

@@ -67,10 +67,10 @@ fn set(table: &mut Table, s: &ResultSettingsDoc) {
             format!(", its display shows {} {unit}", trimmed(shown, 2))
         }
     };
-    let volts = trimmed(s.dial_voltage_v, 2);
-    table.row(voltage, format!("{volts} V{}", shown(s.shown_voltage_v, s.dial_voltage_v, "V")));
+    let volts = trimmed(s.true_voltage_v, 2);
+    table.row(voltage, format!("{volts} V{}", shown(s.dial_voltage_v, s.true_voltage_v, "V")));
     let (amps, expect) = (trimmed(s.current_a, 2), trimmed(s.expect_a, 2));
-    table.row(current, format!("{amps} A{}, expect {expect} A", shown(s.shown_current_a, s.current_a, "A")));
+    table.row(current, format!("{amps} A{}, expect {expect} A", shown(s.dial_current_a, s.current_a, "A")));
     if let Some(v) = s.source_voltage_v {
         table.row("Supply at", format!("{} V", trimmed(v, 2)));
     }

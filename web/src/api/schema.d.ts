@@ -3336,7 +3336,7 @@ export interface components {
             duty?: number | null;
             /**
              * Format: double
-             * @description What to set, V.
+             * @description What to dial, V.
              */
             set_voltage_v?: number | null;
         };
@@ -3677,7 +3677,12 @@ export interface components {
             current_limited_by: components["schemas"]["LimitCode"];
             /**
              * Format: double
-             * @description What to set for it, true volts; what the chain reaches where nothing can be set.
+             * @description What to dial for it: what the display is to show, A.
+             */
+            dial_current_a: number;
+            /**
+             * Format: double
+             * @description What to dial for it: what the display of the regulating stage is to show, V.
              */
             dial_voltage_v: number;
             /**
@@ -3695,16 +3700,6 @@ export interface components {
              * @description What the charger's own input limit is set to, A.
              */
             input_limit_a?: number | null;
-            /**
-             * Format: double
-             * @description What the display shows at that current, A.
-             */
-            shown_current_a: number;
-            /**
-             * Format: double
-             * @description What the display of the regulating stage shows then, V.
-             */
-            shown_voltage_v: number;
             /**
              * Format: double
              * @description What the supply in front of a charger is set to, V.
@@ -3730,6 +3725,11 @@ export interface components {
              * @description Stop after this long, h.
              */
             time_limit_h?: number | null;
+            /**
+             * Format: double
+             * @description What then stands at its terminals, V; what the chain reaches where nothing can be set.
+             */
+            true_voltage_v: number;
             /** @description Where it is set; null where it cannot be. */
             voltage_at?: components["schemas"]["Place"] | null;
             /**

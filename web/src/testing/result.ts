@@ -19,11 +19,11 @@ export function result(changes: Partial<ResultDoc> = {}): ResultDoc {
     assumed: [],
     settings: {
       voltage_v: 25.2,
+      true_voltage_v: 25.2,
       dial_voltage_v: 25.2,
-      shown_voltage_v: 25.2,
       voltage_at: "source",
       current_a: 4,
-      shown_current_a: 4,
+      dial_current_a: 4,
       current_at: "source",
       expect_a: 4,
       current_limited_by: "pack_rating",

@@ -125,16 +125,16 @@ pub struct ResultDoc {
 pub struct ResultSettingsDoc {
     /// Charge voltage at the terminals, V.
     pub voltage_v: f64,
-    /// What to set for it, true volts; what the chain reaches where nothing can be set.
+    /// What to dial for it: what the display of the regulating stage is to show, V.
     pub dial_voltage_v: f64,
-    /// What the display of the regulating stage shows then, V.
-    pub shown_voltage_v: f64,
+    /// What then stands at its terminals, V; what the chain reaches where nothing can be set.
+    pub true_voltage_v: f64,
     /// Where it is set; null where it cannot be.
     pub voltage_at: Option<Place>,
     /// Current limit to set, true amps; what holds it where nothing can be set.
     pub current_a: f64,
-    /// What the display shows at that current, A.
-    pub shown_current_a: f64,
+    /// What to dial for it: what the display is to show, A.
+    pub dial_current_a: f64,
     /// Where it is set; null where it cannot be.
     pub current_at: Option<Place>,
     /// What will flow at first, A.
@@ -282,7 +282,7 @@ pub struct WhatIfDoc {
 pub struct NudgeDoc {
     /// When, s.
     pub at_s: f64,
-    /// What to set, V.
+    /// What to dial, V.
     pub set_voltage_v: Option<f64>,
     /// What to set, 0…1.
     pub duty: Option<f64>,

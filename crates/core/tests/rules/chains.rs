@@ -188,6 +188,23 @@ fn a_nudged_supply_never_passes_its_target_and_gets_there() {
 }
 
 #[test]
+fn turns_are_told_as_the_display_shows_them() {
+    let patch = |meters: Value| {
+        lead_acid(
+            json!({"meters": meters, "cut_off": {"low_v": 13, "high_v": 14.9}, "source": {"kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 16, "voltage_step_v": 0.01}}),
+        )
+    };
+    let (plain, off) = (
+        ask(patch(json!([]))),
+        ask(patch(json!([{"at": "source", "quantity": "voltage", "points": [{"shown": 12.24, "true": 12.0}]}]))),
+    );
+    for (real, shown) in plain.nudges.iter().zip(&off.nudges) {
+        let (real, shown) = (real.set_voltage_v.unwrap(), shown.set_voltage_v.unwrap());
+        assert!((0.0..0.0101).contains(&(real - shown / 1.02)), "{real} {shown}");
+    }
+}
+
+#[test]
 fn a_duty_is_nudged_like_a_voltage() {
     let result = ask(lead_acid(json!({
         "visit_every_min": 20, "cut_off": {"low_v": 13, "high_v": 14.6},
@@ -208,9 +225,9 @@ fn dialling_by_the_readings_puts_the_wanted_volts_on_the_terminals() {
     let module = json!({"kind": "dc_dc", "topology": "buck_boost", "has_cc": true, "output_max_a": 5, "meters": [{"quantity": "voltage", "points": points}, {"quantity": "current", "points": [{"shown": 2.0, "true": 2.1}]}]});
     let settings = ask(json!({"charger": module})).settings.unwrap();
     assert_eq!((settings.voltage_at, settings.current_at), (Some(Place::Charger), Some(Place::Charger)));
-    let true_v = 0.97 * settings.shown_voltage_v + 0.05;
-    assert!(true_v <= settings.dial_voltage_v + 1e-9 && settings.dial_voltage_v - true_v < 0.011, "{settings:?}");
-    assert!((settings.shown_current_a * 1.05 - settings.current_a).abs() < 0.011, "{settings:?}");
+    let true_v = 0.97 * settings.dial_voltage_v + 0.05;
+    assert!(true_v <= settings.true_voltage_v + 1e-9 && settings.true_voltage_v - true_v < 0.011, "{settings:?}");
+    assert!((settings.dial_current_a * 1.05 - settings.current_a).abs() < 0.011, "{settings:?}");
 }
 
 #[test]

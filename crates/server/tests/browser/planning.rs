@@ -98,11 +98,14 @@ async fn a_load_and_a_runtime_are_asked_for_in_place() {
 #[tokio::test]
 async fn the_bench_card_prints_on_one_page() {
     let bench = Bench::set_up(true).await;
-    bench.open_plan("Tow-plane before the tow").await;
-    bench.until_says(".card-figures", "25.16").await;
-    let pdf = bench.client().print(PrintConfiguration::default()).await.unwrap();
-    let text = String::from_utf8_lossy(&pdf);
-    let pages = text.matches("/Type /Page").count() - text.matches("/Type /Pages").count();
-    assert_eq!(pages, 1);
+    // One with every turn of its knob on it, too.
+    for (plan, volts) in [("Tow-plane before the tow", "25.16"), ("Winch turned up by hand", "14.84")] {
+        bench.open_plan(plan).await;
+        bench.until_says(".card-figures", volts).await;
+        let pdf = bench.client().print(PrintConfiguration::default()).await.unwrap();
+        let text = String::from_utf8_lossy(&pdf);
+        let pages = text.matches("/Type /Page").count() - text.matches("/Type /Pages").count();
+        assert_eq!(pages, 1, "{plan}");
+    }
     bench.clear_up().await;
 }

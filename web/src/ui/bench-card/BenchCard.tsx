@@ -55,16 +55,16 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
   const where = (at: Schemas["Place"] | null | undefined) => (result.resolved.charger && at ? ` ${AT[at] ?? ""}` : "");
   const volts = settings.voltage_at == null ? "it reaches" : nudged ? "never past" : `dial${where(settings.voltage_at)}`;
   const amps = settings.current_at == null ? (nudged ? "turn up to" : "at most") : `dial${where(settings.current_at)}`;
-  const trueV = off(settings.shown_voltage_v, settings.dial_voltage_v) ? `true ${trimmed(settings.dial_voltage_v, 2)} V · ` : "";
-  const trueA = off(settings.shown_current_a, settings.current_a) ? `true ${trimmed(settings.current_a, 2)} A · ` : "";
+  const trueV = off(settings.dial_voltage_v, settings.true_voltage_v) ? `true ${trimmed(settings.true_voltage_v, 2)} V · ` : "";
+  const trueA = off(settings.dial_current_a, settings.current_a) ? `true ${trimmed(settings.current_a, 2)} A · ` : "";
   return (
     <>
       <div className="card-figures">
-        <Figure value={trimmedTo(settings.shown_voltage_v, 2)} unit="V" said={own.voltage_v != null}>
+        <Figure value={trimmedTo(settings.dial_voltage_v, 2)} unit="V" said={own.voltage_v != null}>
           {volts} · {trueV}
-          {series} × {trimmed(settings.dial_voltage_v / series, 3)} V
+          {series} × {trimmed(settings.true_voltage_v / series, 3)} V
         </Figure>
-        <Figure value={trimmedTo(settings.shown_current_a, 2)} unit="A" said={own.current_a != null}>
+        <Figure value={trimmedTo(settings.dial_current_a, 2)} unit="A" said={own.current_a != null}>
           {amps} · {trueA}
           {differs ? <strong>expect {trimmed(settings.expect_a, 2)} A</strong> : `expect ${trimmed(settings.expect_a, 2)} A`}
         </Figure>

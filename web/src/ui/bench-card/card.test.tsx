@@ -35,7 +35,7 @@ test("the wiring is drawn for this very case", () => {
 
 test("the card says what to dial where, and what is true then", () => {
   const base = result();
-  const settings = base.settings && { ...base.settings, shown_voltage_v: 25.4, voltage_at: "charger" as const, input_limit_a: 4.2 };
+  const settings = base.settings && { ...base.settings, dial_voltage_v: 25.4, voltage_at: "charger" as const, input_limit_a: 4.2 };
   const answer = result({ settings: settings ?? null, resolved: { ...base.resolved, charger: { kind: "dc_dc" } } });
   render(<BenchCard result={answer} onChange={() => undefined} dimmed={false} />);
   expect(screen.getByText("25.40")).toBeTruthy();
