@@ -236,7 +236,7 @@ impl<'a, 'm> Run<'a, 'm> {
         if stops.cut_off_v.is_some_and(|v| next.pack_v >= v) {
             return Some(EndReason::CutOff);
         }
-        if self.source_empty() {
+        if self.empties_source(next) {
             return Some(EndReason::SourceEmpty);
         }
         if next.point.pack_a <= 0.0 && (next.pack_v <= stops.empty_v || next.state.soc <= 0.0) {
@@ -369,10 +369,15 @@ impl<'a, 'm> Run<'a, 'm> {
         ended
     }
 
-    /// Whether a battery that feeds the chain is down to its reserve.
-    fn source_empty(&self) -> bool {
-        let battery = self.fed.and_then(|fed| fed.battery);
-        battery.is_some_and(|battery| self.source_soc(battery) <= battery.reserve_soc)
+    /// Whether a battery that feeds the chain is down to its reserve at the end of a step.
+    fn empties_source(&self, next: &Attempt) -> bool {
+        let Some((feed, battery)) = self.feed.as_ref().zip(self.fed.and_then(|fed| fed.battery)) else {
+            return false;
+        };
+        let total_a = (next.point.pack_a + self.load.current_a(next.pack_v)).max(0.0);
+        let mean_a = 0.5 * (self.flows.source_a + feed.flows(next.pack_v, total_a).source_a);
+        let taken_as = mean_a * (next.state.t_s - self.state.t_s);
+        self.source_soc(battery) - taken_as / battery.capacity_as <= battery.reserve_soc
     }
 
     fn source_soc(&self, battery: &Battery) -> f64 {

@@ -107,6 +107,15 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
     if source.dials_current() {
         set_current(steps, task, Place::Source);
     }
+    if source.remote_sense {
+        steps.add(
+            Before,
+            "sense",
+            Place::Source,
+            "Sense wires on the pack's own terminals, checked with the output off: an open or swapped one drives the output up.".to_owned(),
+            &[],
+        );
+    }
 }
 
 fn set_current(steps: &mut Steps, task: &Task<'_>, at: Place) {

@@ -71,6 +71,17 @@ fn ends(#[case] patch: Value, #[case] reason: EndReason) {
 }
 
 #[test]
+fn a_field_battery_gives_what_it_holds_down_to_its_reserve() {
+    let field = json!({"kind": "battery", "max_voltage_v": null, "max_current_a": null, "chemistry": "lfp", "series": 4, "capacity_ah": 4, "soc": 0.6, "reserve_soc": 0.2});
+    let result = ask(json!({"source": field, "charger": hobby(), "pack": {"capacity_ah": 8}}));
+    assert_eq!(result.end.reason, EndReason::SourceEmpty);
+    // 1.6 Ah at about 13.1 V: what leaves its terminals and what it warms itself with.
+    let given_wh = result.delivered.source_wh + result.stages[0].heat_wh;
+    assert!((given_wh / (1.6 * 13.1) - 1.0).abs() < 0.01, "{given_wh} {:?}", result.delivered);
+    assert!(result.delivered.mains_wh == 0.0 && result.time.total_s.is_none());
+}
+
+#[test]
 fn a_power_limit_lowers_the_current_as_the_pack_rises() {
     let result = ask(json!({"source": brick(19.0, 60.0), "charger": hobby()}));
     let bound: Vec<_> = result.curve.iter().filter(|p| p.limit == LimitCode::SourcePower).collect();

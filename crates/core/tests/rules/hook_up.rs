@@ -12,6 +12,8 @@ fn codes(result: &ResultDoc, when: StepWhen) -> Vec<&str> {
 
 #[rstest]
 #[case::bare(json!({}), &["set_voltage", "set_current", "measure_pack", "polarity", "soft_connect"])]
+#[case::sensing(json!({"source": {"remote_sense": true}}),
+    &["set_voltage", "set_current", "sense", "measure_pack", "polarity", "soft_connect"])]
 #[case::fixed(json!({"source": {"kind": "fixed_supply", "voltage_v": 25.2, "max_voltage_v": null, "overload": "constant_current"}}),
     &["check_voltage", "measure_pack", "polarity", "connect"])]
 #[case::charger(json!({"charger": {"kind": "hobby_charger", "output_max_a": 5}}),
