@@ -1,7 +1,7 @@
-//! What one limit costs: the charge again without it, and whether buying bigger is worth it.
+//! What a limit costs: the charge again without it, and whether buying bigger is worth it.
 
 use crate::answer::Case;
-use crate::chain::{Feed, Inputs, LimitCode};
+use crate::chain::{Feed, Inputs, LimitCode, Places};
 use crate::charge::{Charge, Fed, Scale, Stops};
 use crate::document::{EndReason, Place, WhatIfDoc};
 use crate::feed::Control;
@@ -12,8 +12,8 @@ use crate::units::{show_hours, trimmed};
 /// A saving below this share of the time is not worth buying for.
 const WORTH: f64 = 0.05;
 
-/// The time to the same end without each limit that binds, the greatest saving first; of a charge
-/// that stalls, the state of charge gained.
+/// The time to the same end with each stage that binds as big as can be, and without each of the
+/// pack's own limits, the greatest saving first; of a charge that stalls, the state of charge gained.
 ///
 /// The charge voltage is not among them: it is what the pack is filled to, not what holds it up.
 pub(crate) fn what_if(case: &Case<'_>, source: &Source, chosen: &Chosen, base: &Charge) -> Vec<WhatIfDoc> {
@@ -21,13 +21,10 @@ pub(crate) fn what_if(case: &Case<'_>, source: &Source, chosen: &Chosen, base: &
     if base.total_s.is_none() && !stalled {
         return Vec::new();
     }
-    let mut binding: Vec<LimitCode> = base.moments.iter().map(|m| m.limit).collect();
-    binding.sort();
-    binding.dedup();
     let goal_soc = if stalled { chosen.stops.goal_soc } else { base.end.soc };
     let stops = Stops { goal_soc, ends_at_goal: true, taper_a: None, stop_v: None, cut_off_v: None, ..chosen.stops };
     let places = chosen.places();
-    let mut answers: Vec<WhatIfDoc> = binding
+    let mut answers: Vec<WhatIfDoc> = to_lift(base, places)
         .into_iter()
         .filter_map(|without| {
             let feed = relaxed(chosen, without)?;
@@ -64,60 +61,94 @@ pub(crate) fn what_if(case: &Case<'_>, source: &Source, chosen: &Chosen, base: &
     answers
 }
 
-/// The feed without one limit; `None` where that limit is not the feed's to lift.
+/// How long each limit binds, s.
+fn spans(base: &Charge) -> Vec<(LimitCode, f64)> {
+    let mut spans: Vec<(LimitCode, f64)> = Vec::new();
+    for pair in base.moments.windows(2) {
+        let (limit, h_s) = (pair[0].limit, pair[1].t_s - pair[0].t_s);
+        match spans.iter_mut().find(|(code, _)| *code == limit) {
+            Some((_, s)) => *s += h_s,
+            None => spans.push((limit, h_s)),
+        }
+    }
+    spans.sort_by(|a, b| b.1.total_cmp(&a.1));
+    spans
+}
+
+/// What is tried: of a stage that could be bigger the limit that binds longest, which stands for all
+/// of that stage; every other limit by itself.
+fn to_lift(base: &Charge, places: Places) -> Vec<LimitCode> {
+    let mut tried: Vec<LimitCode> = Vec::new();
+    for (code, _) in spans(base) {
+        let same = |other: &LimitCode| other.purchasable() && places.of(*other) == places.of(code);
+        if !code.purchasable() || !tried.iter().any(same) {
+            tried.push(code);
+        }
+    }
+    tried
+}
+
+/// The feed without a limit, or, where that is a stage's rating, without any of that stage's; `None`
+/// where it is not the feed's to lift.
 fn relaxed(chosen: &Chosen, without: LimitCode) -> Option<Feed> {
+    if matches!(without, LimitCode::SetVoltage | LimitCode::Load | LimitCode::Balance) {
+        return None;
+    }
+    let places = chosen.places();
+    let lifted = |code: LimitCode| {
+        code == without || (without.purchasable() && code.purchasable() && places.of(code) == places.of(without))
+    };
     let built = &chosen.built;
     let mut feed = built.feed;
-    match without {
-        LimitCode::SetVoltage | LimitCode::Load | LimitCode::Balance => return None,
-        LimitCode::SourceVoltage | LimitCode::ChargerOutputVoltage if feed.hold.code == without => {
+    if matches!(feed.hold.code, LimitCode::SourceVoltage | LimitCode::ChargerOutputVoltage) && lifted(feed.hold.code) {
+        feed.hold.volts = chosen.wanted_v;
+    }
+    // The input's volts are the supply's to raise, the limiter is a stage to take away.
+    if feed.drive.is_some_and(|drive| drive.code == without || (drive.code == LimitCode::Limiter && lifted(drive.code)))
+    {
+        (feed.drive, feed.lamps) = (None, None);
+        if !built.holds_voltage {
             feed.hold.volts = chosen.wanted_v;
+            feed.hold.code = LimitCode::SetVoltage;
         }
-        LimitCode::ChargerInputVoltage | LimitCode::Limiter
-            if feed.drive.is_some_and(|drive| drive.code == without) =>
-        {
-            (feed.drive, feed.lamps) = (None, None);
-            if !built.holds_voltage {
-                feed.hold.volts = chosen.wanted_v;
-                feed.hold.code = LimitCode::SetVoltage;
-            }
-        }
-        LimitCode::Thermal => feed.heat_w = None,
-        _ => {}
+    }
+    if lifted(LimitCode::Thermal) {
+        feed.heat_w = None;
     }
     if let Some(inputs) = &mut feed.inputs {
-        lift(inputs, without);
+        lift(inputs, lifted);
         (feed.power_code, feed.power_w) = inputs.least(feed.supply);
-    } else if feed.power_code == without {
-        let next = built.powers.iter().filter(|(code, _)| *code != without).min_by(|a, b| a.1.total_cmp(&b.1));
+    } else if lifted(feed.power_code) {
+        let next = built.powers.iter().filter(|(code, _)| !lifted(*code)).min_by(|a, b| a.1.total_cmp(&b.1));
         (feed.power_code, feed.power_w) = next.copied().unwrap_or((without, f64::INFINITY));
     }
-    if feed.current_code == without {
+    if lifted(feed.current_code) {
         let physical = |code: LimitCode| match built.control {
             Control::Dial | Control::Hand => true,
             Control::Held | Control::Free => !matches!(code, LimitCode::SetCurrent | LimitCode::Lead),
         };
-        let next = chosen.currents.iter().find(|(code, _)| *code != without && physical(*code));
+        let next = chosen.currents.iter().find(|(code, _)| !lifted(*code) && physical(*code));
         (feed.current_code, feed.current_a) = next.copied().unwrap_or((without, f64::INFINITY));
     }
     Some(feed)
 }
 
-fn lift(inputs: &mut Inputs, without: LimitCode) {
-    let field = match without {
-        LimitCode::ChargerOutputPower => &mut inputs.output_w,
-        LimitCode::ChargerInputPower => &mut inputs.input_w,
-        LimitCode::ChargerInputCurrent => &mut inputs.input_a,
-        LimitCode::SourceCurrent => &mut inputs.source_a,
-        LimitCode::SourcePower => &mut inputs.source_w,
-        LimitCode::Lead => &mut inputs.lead_a,
-        LimitCode::ChargerInputVoltage => {
-            inputs.input_min_v = 0.0;
-            return;
+fn lift(inputs: &mut Inputs, lifted: impl Fn(LimitCode) -> bool) {
+    for (code, field) in [
+        (LimitCode::ChargerOutputPower, &mut inputs.output_w),
+        (LimitCode::ChargerInputPower, &mut inputs.input_w),
+        (LimitCode::ChargerInputCurrent, &mut inputs.input_a),
+        (LimitCode::SourceCurrent, &mut inputs.source_a),
+        (LimitCode::SourcePower, &mut inputs.source_w),
+        (LimitCode::Lead, &mut inputs.lead_a),
+    ] {
+        if lifted(code) {
+            *field = f64::INFINITY;
         }
-        _ => return,
-    };
-    *field = f64::INFINITY;
+    }
+    if lifted(LimitCode::ChargerInputVoltage) {
+        inputs.input_min_v = 0.0;
+    }
 }
 
 /// Up to two digits, so that what is named can be bought.
@@ -146,18 +177,18 @@ fn needed(
     let amps = |a: f64| format!("{} A", trimmed(a, 2));
     let watts = |w: f64| format!("{} W", trimmed(w, 1));
     match without {
-        LimitCode::SourceCurrent => {
+        LimitCode::SourceCurrent | LimitCode::SourcePower => {
             let a = most(&|v, i| feed.flows(v, i).source_a / headroom);
-            format!("A supply of {} at {} V", amps(a), trimmed(feed.supply.open_v, 1))
+            let w = most(&|v, i| feed.flows(v, i).source_w / headroom);
+            format!("A supply of {} ({} at {} V)", watts(w), amps(a), trimmed(feed.supply.open_v, 1))
         }
-        LimitCode::SourcePower => format!("A supply of {}", watts(most(&|v, i| feed.flows(v, i).source_w / headroom))),
         LimitCode::SourceVoltage if chosen.built.feed.hold.code == without => {
             format!("A supply that reaches {} V", trimmed(chosen.wanted_v, 2))
         }
         LimitCode::SourceVoltage => "A source that sags less".to_owned(),
-        LimitCode::ChargerOutputCurrent => format!("A charger of {}", amps(most(&|_, i| i))),
-        LimitCode::ChargerOutputPower => {
-            format!("A charger of {}", watts(most(&|v, i| feed.flows(v, i).output_w)))
+        LimitCode::ChargerOutputCurrent | LimitCode::ChargerOutputPower => {
+            let w = most(&|v, i| feed.flows(v, i).output_w);
+            format!("A charger of {} and {}", amps(most(&|_, i| i)), watts(w))
         }
         LimitCode::ChargerOutputVoltage => format!("A charger that reaches {} V", trimmed(chosen.wanted_v, 2)),
         LimitCode::ChargerInputCurrent => {
@@ -222,19 +253,7 @@ pub(crate) fn verdict(case: &Case<'_>, chosen: &Chosen, base: &Charge, what_ifs:
 
 /// The limit that binds longest, the charge voltage's own taper aside; that where nothing else binds.
 fn longest(base: &Charge) -> Option<LimitCode> {
-    let mut spans: Vec<(LimitCode, f64)> = Vec::new();
-    for pair in base.moments.windows(2) {
-        let (limit, h_s) = (pair[0].limit, pair[1].t_s - pair[0].t_s);
-        match spans.iter_mut().find(|(code, _)| *code == limit) {
-            Some((_, s)) => *s += h_s,
-            None => spans.push((limit, h_s)),
-        }
-    }
-    let at_voltage = |code: LimitCode| code == LimitCode::SetVoltage;
-    spans
-        .into_iter()
-        .max_by(|a, b| {
-            (!at_voltage(a.0), a.1).partial_cmp(&(!at_voltage(b.0), b.1)).unwrap_or(std::cmp::Ordering::Equal)
-        })
-        .map(|(code, _)| code)
+    let spans = spans(base);
+    let other = spans.iter().find(|(code, _)| *code != LimitCode::SetVoltage);
+    other.or(spans.first()).map(|(code, _)| *code)
 }

@@ -304,6 +304,16 @@ fn what_would_help_names_a_thing_that_does() {
     );
     let (now, then) = (small.time.total_s.unwrap(), bigger.time.total_s.unwrap());
     assert!((now - then - best.saves_s).abs() < 0.02 * now, "{} saved, {} promised", now - then, best.saves_s);
+    // Amps and watts of one box are bought together: lifting one alone would promise next to nothing.
+    let mut both = brick(19.0, 60.0);
+    both["max_current_a"] = json!(3.1);
+    let both = ask(json!({"source": both, "charger": hobby(), "pack": {"rated_c_rate": 2}, "practice": "hurry"}));
+    assert!(
+        both.what_if.iter().any(|w| w.at == Place::Source && (w.saves_s - best.saves_s).abs() < 0.1 * best.saves_s),
+        "{:?}",
+        both.what_if
+    );
+    assert_eq!(both.what_if.iter().filter(|w| w.at == Place::Source).count(), 1);
     let sound = ask(json!({"source": {"max_current_a": 20}}));
     assert!(sound.verdict.unwrap().contains("pack's own safe rate"));
 }
