@@ -20,6 +20,7 @@ mod parallel;
 mod plan;
 mod problems;
 pub mod quick_line;
+mod rescue;
 mod settings;
 mod sizing;
 mod source;
@@ -30,4 +31,5 @@ mod what_if;
 
 pub use answer::answer;
 pub use plan::{check_charger, check_lead, check_pack, check_source};
+pub use rescue::{close as close_rescue, judge, rescue};
 pub use sizing::size;

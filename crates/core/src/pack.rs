@@ -226,6 +226,7 @@ fn chemistry_figures(doc: &PackDoc, code: Chemistry, check: &mut Checked<'_>) ->
     check.within("cell/max_c_rate", cell.max_c_rate, 0.001, 50.0);
     check.within("cell/storage_v", cell.storage_v, 0.1, 10.0);
     check.within("cell/precharge_below_v", cell.precharge_below_v, 0.0, 10.0);
+    check.within("cell/rescue_floor_v", cell.rescue_floor_v, 0.0, 10.0);
     check.within("cell/charge_min_c", cell.charge_min_c, -60.0, 100.0);
     check.within("cell/charge_max_c", cell.charge_max_c, -60.0, 100.0);
     let figures = custom_profile(cell);

@@ -177,7 +177,7 @@ fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
     }
 }
 
-fn fill_pack(pack: &mut PackDoc, ambient_c: f64, assumed: &mut Vec<String>) {
+pub(crate) fn fill_pack(pack: &mut PackDoc, ambient_c: f64, assumed: &mut Vec<String>) {
     fill(&mut pack.packs_in_parallel, 1, "/pack/packs_in_parallel", assumed);
     fill(&mut pack.health, 1.0, "/pack/health", assumed);
     fill(&mut pack.temperature_c, ambient_c, "/pack/temperature_c", assumed);
@@ -201,7 +201,7 @@ fn fill_pack(pack: &mut PackDoc, ambient_c: f64, assumed: &mut Vec<String>) {
     fill(&mut pack.goal, GoalDoc { kind: Some(GoalKind::Full), soc: None }, "/pack/goal", assumed);
 }
 
-fn fill_source(source: &mut SourceDoc, assumed: &mut Vec<String>) {
+pub(crate) fn fill_source(source: &mut SourceDoc, assumed: &mut Vec<String>) {
     let Some(kind) = source.kind else {
         return;
     };

@@ -9,14 +9,14 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use axum::routing::{get, post};
 use axum::{Json, Router, middleware};
-use rumek_store::{Chargers, Database, Gear, Leads, Packs, Plans};
+use rumek_store::{Chargers, Database, Gear, Leads, Packs, Plans, Rescues};
 use tower_http::compression::CompressionLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
 use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
 
 use crate::problem::Problem;
-use crate::{compute, guard, openapi, pages, problem, resources};
+use crate::{compute, guard, openapi, pages, problem, rescues, resources};
 
 /// The largest request body, bytes.
 pub const BODY_LIMIT: usize = 256 * 1024;
@@ -38,6 +38,8 @@ pub fn router(app: App) -> Router {
     let api = Router::new()
         .route("/plan", post(compute::plan))
         .route("/sizing", post(compute::sizing))
+        .route("/rescue", post(compute::rescue))
+        .route("/rescue/judge", post(compute::judge))
         .route("/quick-line", post(compute::quick_line))
         .route("/chemistries", get(compute::chemistries))
         .route("/version", get(compute::version))
@@ -46,6 +48,8 @@ pub fn router(app: App) -> Router {
         .nest("/chargers", resources::routes::<Chargers>())
         .nest("/leads", resources::routes::<Leads>())
         .nest("/plans", resources::routes::<Plans>())
+        .nest("/rescues", resources::routes::<Rescues>())
+        .route("/rescues/{id}/close", post(rescues::close))
         .route("/openapi.json", get(async || Json(openapi::document())))
         .route("/schema/{name}", get(openapi::schema))
         .fallback(async || Problem::not_found("There is nothing at this address."));

@@ -7,7 +7,7 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result};
 use clap::{Args, Parser, Subcommand};
-use rumek_core::document::{PlanDoc, from_bytes};
+use rumek_core::document::{PlanDoc, Problems, Read as ReadDocument, RescueDoc, from_bytes};
 
 use crate::serve::{self, Options};
 
@@ -27,6 +27,14 @@ enum Command {
     Demo(ServeArgs),
     /// Compute a plan document and print the result as JSON.
     Plan {
+        /// The document, or - for standard input.
+        file: PathBuf,
+        /// Print it for people instead.
+        #[arg(long)]
+        table: bool,
+    },
+    /// Judge a pack in trouble and print what to do as JSON.
+    Rescue {
         /// The document, or - for standard input.
         file: PathBuf,
         /// Print it for people instead.
@@ -67,21 +75,28 @@ pub async fn run(cli: Cli) -> Result<ExitCode> {
     match cli.command {
         Command::Serve(args) => serve::run(args.options(false)).await?,
         Command::Demo(args) => serve::run(args.options(true)).await?,
-        Command::Plan { file, table } => return plan(&file, table),
+        Command::Plan { file, table } => {
+            return compute(&file, |plan: &PlanDoc| rumek_core::answer(plan), table.then_some(crate::table::plan));
+        }
+        Command::Rescue { file, table } => {
+            return compute(&file, |doc: &RescueDoc| rumek_core::rescue(doc), table.then_some(crate::table::rescue));
+        }
         Command::Openapi { folder } => openapi(folder.as_deref())?,
     }
     Ok(ExitCode::SUCCESS)
 }
 
 /// Exit 0: computed, even where the answer is a stop; 2: bad input.
-fn plan(file: &Path, table: bool) -> Result<ExitCode> {
+fn compute<T: ReadDocument, R: serde::Serialize>(
+    file: &Path,
+    ask: impl Fn(&T) -> Result<R, Problems>,
+    table: Option<fn(&R) -> String>,
+) -> Result<ExitCode> {
     let answer = read(file).map_err(|error| eprintln!("{}: {error:#}", file.display())).and_then(|bytes| {
-        from_bytes::<PlanDoc>(&bytes)
-            .and_then(|plan| rumek_core::answer(&plan))
-            .map_err(|wrong| eprintln!("{}", pretty(&wrong)))
+        from_bytes::<T>(&bytes).and_then(|document| ask(&document)).map_err(|wrong| eprintln!("{}", pretty(&wrong)))
     });
     let Ok(result) = answer else { return Ok(ExitCode::from(2)) };
-    print(&if table { crate::table::as_table(&result) } else { pretty(&result) + "\n" })?;
+    print(&table.map_or_else(|| pretty(&result) + "\n", |table| table(&result)))?;
     Ok(ExitCode::SUCCESS)
 }
 

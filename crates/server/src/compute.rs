@@ -5,7 +5,10 @@ use std::time::Instant;
 use axum::Json;
 use axum::body::Bytes;
 use rumek_core::chemistry::{ChemistryDoc, chemistries as all_chemistries};
-use rumek_core::document::{PlanDoc, Problems, Read, ResultDoc, SizingAskDoc, SizingDoc, from_bytes};
+use rumek_core::document::{
+    JudgeAskDoc, JudgementDoc, PlanDoc, Problems, Read, RescueDoc, RescueResultDoc, ResultDoc, SizingAskDoc, SizingDoc,
+    from_bytes,
+};
 use rumek_core::quick_line::QuickLine;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -50,6 +53,18 @@ pub(crate) async fn plan(body: Bytes) -> Result<([(&'static str, String); 1], Js
 pub(crate) async fn sizing(body: Bytes) -> Result<Json<SizingDoc>, Problem> {
     let ask: SizingAskDoc = from_bytes(&body)?;
     Ok(Json(rumek_core::size(&ask)?))
+}
+
+/// Judges a pack in trouble.
+pub(crate) async fn rescue(body: Bytes) -> Result<Json<RescueResultDoc>, Problem> {
+    let doc: RescueDoc = from_bytes(&body)?;
+    Ok(Json(rumek_core::rescue(&doc)?))
+}
+
+/// Judges the readings of a rescue's stage.
+pub(crate) async fn judge(body: Bytes) -> Result<Json<JudgementDoc>, Problem> {
+    let ask: JudgeAskDoc = from_bytes(&body)?;
+    Ok(Json(rumek_core::judge(&ask)?))
 }
 
 /// Reads a quick line.

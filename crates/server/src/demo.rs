@@ -1,6 +1,6 @@
-//! The Tern Point club's packs, supplies and plans.
+//! The Tern Point club's packs, gear, plans and packs in trouble.
 
-use rumek_store::{Chargers, Database, Draft, Gear, Leads, Links, Origin, Packs, Plans, Shelf, StoreError};
+use rumek_store::{Chargers, Database, Draft, Gear, Leads, Links, Origin, Packs, Plans, Rescues, Shelf, StoreError};
 use serde::Deserialize;
 use serde_json::Value;
 use uuid::Uuid;
@@ -13,6 +13,7 @@ struct Workshop {
     chargers: Vec<Item>,
     leads: Vec<Item>,
     plans: Vec<Item>,
+    rescues: Vec<Item>,
 }
 
 #[derive(Debug, Deserialize)]
@@ -47,7 +48,8 @@ pub async fn fill(database: &Database) -> Result<(), StoreError> {
     put::<Gear>(database, &workshop.gear).await?;
     put::<Chargers>(database, &workshop.chargers).await?;
     put::<Leads>(database, &workshop.leads).await?;
-    put::<Plans>(database, &workshop.plans).await
+    put::<Plans>(database, &workshop.plans).await?;
+    put::<Rescues>(database, &workshop.rescues).await
 }
 
 /// Lists show what changed last first: written in reverse, they come in the order of the file.
@@ -71,7 +73,7 @@ mod tests {
     use std::collections::BTreeSet;
 
     use rumek_core::chain::LimitCode;
-    use rumek_core::document::{ChargerDoc, LeadDoc, PackDoc, PlanDoc, SourceDoc, from_value};
+    use rumek_core::document::{ChargerDoc, LeadDoc, PackDoc, PlanDoc, RescueCaseDoc, SourceDoc, Verdict, from_value};
 
     use super::*;
 
@@ -98,6 +100,13 @@ mod tests {
             pinches.extend(result.pinch.iter().map(|span| span.limit.code()));
             checks.extend(result.checks.iter().map(|check| check.code.code()));
         }
+        let verdicts: BTreeSet<Verdict> = workshop
+            .rescues
+            .iter()
+            .map(|case| from_value::<RescueCaseDoc>(&case.document).unwrap().rescue.unwrap())
+            .map(|rescue| rumek_core::rescue(&rescue).unwrap().verdict)
+            .collect();
+        assert_eq!(Vec::from_iter(verdicts), [Verdict::Precharge, Verdict::Wake, Verdict::Retire]);
         let chemistries: BTreeSet<_> = workshop.packs.iter().map(|p| p.document["chemistry"].to_string()).collect();
         assert!(workshop.packs.len() >= 9 && chemistries.len() >= 7, "{chemistries:?}");
         assert!(workshop.gear.len() >= 8 && workshop.chargers.len() >= 7 && workshop.plans.len() >= 8);

@@ -9,6 +9,7 @@ mod guard;
 mod openapi;
 mod pages;
 mod problem;
+mod rescues;
 mod resources;
 pub mod serve;
 mod table;

@@ -4,7 +4,10 @@
 use axum::Json;
 use axum::extract::Path;
 use rumek_core::chemistry::ChemistryDoc;
-use rumek_core::document::{ChargerDoc, LeadDoc, PackDoc, PlanDoc, ResultDoc, SizingAskDoc, SizingDoc, SourceDoc};
+use rumek_core::document::{
+    ChargerDoc, JudgeAskDoc, JudgementDoc, LeadDoc, PackDoc, PlanDoc, RescueCaseDoc, RescueDoc, RescueResultDoc,
+    ResultDoc, SizingAskDoc, SizingDoc, SourceDoc,
+};
 use rumek_core::quick_line::QuickLine;
 use schemars::generate::SchemaSettings;
 use schemars::{JsonSchema, SchemaGenerator};
@@ -12,6 +15,7 @@ use serde_json::{Map, Value, json};
 
 use crate::compute::{LineDoc, VersionOfRumek};
 use crate::problem::Problem;
+use crate::rescues::CloseDoc;
 use crate::resources::{DraftDoc, StoredDoc, VersionDoc};
 
 struct Builder {
@@ -110,6 +114,11 @@ pub fn document() -> Value {
     let (ask, sizes) = (b.schema::<SizingAskDoc>(), b.schema::<SizingDoc>());
     let asked = "Ask how big, how many, how thick";
     b.add("/api/sizing", "post", asked, Some(ask), (200, sizes), &[400, 413, 415, 422]);
+    let (found, decided) = (b.schema::<RescueDoc>(), b.schema::<RescueResultDoc>());
+    b.add("/api/rescue", "post", "Judge a pack in trouble", Some(found), (200, decided), &[400, 413, 415, 422]);
+    let (readings, said) = (b.schema::<JudgeAskDoc>(), b.schema::<JudgementDoc>());
+    let judged = "Judge the readings of a rescue's stage";
+    b.add("/api/rescue/judge", "post", judged, Some(readings), (200, said), &[400, 413, 415, 422]);
     let (line, read) = (b.schema::<LineDoc>(), b.schema::<QuickLine>());
     b.add("/api/quick-line", "post", "Read a quick line", Some(line), (200, read), &[400, 413, 415, 422]);
     let chemistries = b.schema::<Vec<ChemistryDoc>>();
@@ -121,6 +130,11 @@ pub fn document() -> Value {
     b.shelf::<ChargerDoc>("/api/chargers", "charger");
     b.shelf::<LeadDoc>("/api/leads", "lead");
     b.shelf::<PlanDoc>("/api/plans", "plan");
+    b.shelf::<RescueCaseDoc>("/api/rescues", "rescue");
+    let (close, closed) = (b.schema::<CloseDoc>(), b.schema::<StoredDoc<RescueCaseDoc>>());
+    let end = "End a rescue, and keep with its pack what it carries from then on";
+    let fails = [400, 404, 409, 415, 422, 503];
+    b.add("/api/rescues/{id}/close", "post", end, Some(close), (200, closed), &fails);
     json!({
         "openapi": "3.1.0",
         "info": { "title": "Rumek", "version": env!("CARGO_PKG_VERSION"), "license": { "name": "Apache-2.0", "identifier": "Apache-2.0" } },
@@ -135,6 +149,9 @@ pub fn schemas() -> Vec<(&'static str, Value)> {
     vec![
         ("rumek.plan.1", schemars::schema_for!(PlanDoc).to_value()),
         ("rumek.result.1", schemars::schema_for!(ResultDoc).to_value()),
+        ("rumek.rescue.1", schemars::schema_for!(RescueDoc).to_value()),
+        ("rumek.rescue-result.1", schemars::schema_for!(RescueResultDoc).to_value()),
+        ("rumek.rescue-case.1", schemars::schema_for!(RescueCaseDoc).to_value()),
     ]
 }
 

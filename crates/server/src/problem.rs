@@ -62,6 +62,12 @@ impl Problem {
         Self::new(StatusCode::PAYLOAD_TOO_LARGE, "urn:rumek:too-large", "Too large", detail)
     }
 
+    /// Something failed here that is nobody's input.
+    pub(crate) fn failed(cause: &impl std::fmt::Display) -> Self {
+        tracing::error!(%cause, "failed");
+        Self::of_status(StatusCode::INTERNAL_SERVER_ERROR)
+    }
+
     fn conflict(detail: impl Into<String>) -> Self {
         Self::new(StatusCode::CONFLICT, "urn:rumek:conflict", "Changed in between", detail)
     }

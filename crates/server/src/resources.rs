@@ -6,9 +6,12 @@ use axum::http::StatusCode;
 use axum::routing::{get, post};
 use axum::{Json, Router};
 use rumek_core::document::{
-    ChargerDoc, LeadDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, Read, SourceDoc, from_bytes, from_value,
+    ChargerDoc, LeadDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RESCUE_CASE_FORMAT, Read, RescueCaseDoc, SourceDoc,
+    from_bytes, from_value,
 };
-use rumek_store::{Chargers, Draft, Gear, Leads, Links, Listing, Origin, Packs, Plans, Repository, Shelf, Stored};
+use rumek_store::{
+    Chargers, Draft, Gear, Leads, Links, Listing, Origin, Packs, Plans, Repository, Rescues, Shelf, Stored,
+};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -126,7 +129,7 @@ impl From<LinksDoc> for Links {
 }
 
 /// A shelf whose documents are checked on the way in: packs and gear by all of their rules,
-/// a plan by its shape alone, since it may be unfinished.
+/// plans and rescues by their shape alone, since they may be unfinished.
 pub(crate) trait Documents: Shelf {
     fn check(document: &Value) -> Result<(), Problems>;
 }
@@ -157,13 +160,22 @@ impl Documents for Leads {
 
 impl Documents for Plans {
     fn check(document: &Value) -> Result<(), Problems> {
-        let plan = from_value::<PlanDoc>(document)?;
-        let mut problems = Problems::default();
-        if plan.format.as_deref() != Some(PLAN_FORMAT) {
-            problems.add("/format", "the format is not said", PLAN_FORMAT);
-        }
-        problems.into_result(())
+        format_is(from_value::<PlanDoc>(document)?.format, PLAN_FORMAT)
     }
+}
+
+impl Documents for Rescues {
+    fn check(document: &Value) -> Result<(), Problems> {
+        format_is(from_value::<RescueCaseDoc>(document)?.format, RESCUE_CASE_FORMAT)
+    }
+}
+
+fn format_is(said: Option<String>, format: &str) -> Result<(), Problems> {
+    let mut problems = Problems::default();
+    if said.as_deref() != Some(format) {
+        problems.add("/format", "the format is not said", format);
+    }
+    problems.into_result(())
 }
 
 impl Read for DraftDoc<Value> {
@@ -203,7 +215,7 @@ fn shelf<E: Documents>(app: &App) -> Repository<E> {
     app.database.shelf::<E>()
 }
 
-fn parse_id(id: &str) -> Result<Uuid, Problem> {
+pub(crate) fn parse_id(id: &str) -> Result<Uuid, Problem> {
     Uuid::parse_str(id).map_err(|_| Problem::not_found("There is nothing with this id."))
 }
 
@@ -264,12 +276,7 @@ async fn put_away<E: Documents>(
 /// An envelope whose document has the right shape; problems point into the envelope.
 fn checked<E: Documents>(body: &[u8]) -> Result<DraftDoc<Value>, Problem> {
     let draft: DraftDoc<Value> = from_bytes(body)?;
-    E::check(&draft.document).map_err(|mut wrong| {
-        for problem in &mut wrong.problems {
-            problem.pointer.insert_str(0, "/document");
-        }
-        Problem::from(wrong)
-    })?;
+    E::check(&draft.document).map_err(|wrong| Problem::from(wrong.under("/document")))?;
     Ok(draft)
 }
 

@@ -1,6 +1,6 @@
 //! A result for people, a line each.
 
-use rumek_core::document::{ResultDoc, ResultSettingsDoc};
+use rumek_core::document::{RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc};
 use rumek_core::units::{show_hours, trimmed};
 
 /// Lines of a name and a value.
@@ -14,7 +14,7 @@ impl Table {
 }
 
 /// The whole answer: the chain, what to set, how long, the turns, the checks, the steps.
-pub(crate) fn as_table(result: &ResultDoc) -> String {
+pub(crate) fn plan(result: &ResultDoc) -> String {
     let mut table = Table::default();
     match &result.settings {
         Some(settings) => set(&mut table, settings),
@@ -55,6 +55,48 @@ pub(crate) fn as_table(result: &ResultDoc) -> String {
         table.0.push(format!("{:>2}. {:<7} {}", n + 1, step.when.code(), step.message));
     }
     table.0.join("\n") + "\n"
+}
+
+/// A rescue: the verdict, why, what is still asked, the stages.
+pub(crate) fn rescue(result: &RescueResultDoc) -> String {
+    let mut table = Table::default();
+    table.row("Verdict", format!("{}: {}", result.verdict.code(), result.message));
+    if let Some(message) = &result.other_practice_message {
+        table.row("Other practice", format!("{}: {message}", result.other_practice.code()));
+    }
+    for reason in &result.reasons {
+        table.0.push(format!("{:<8} {}: {}", reason.severity.code(), reason.code.code(), reason.message));
+        table.0.extend(reason.would_change.iter().map(|change| format!("{:<8} what would change it: {change}", "")));
+    }
+    for question in &result.ask {
+        table.row("Asked", format!("{} ({})", question.question, question.pointer));
+    }
+    for fit in result.gear.iter().chain(&result.alternatives) {
+        let word = if fit.fits { "does" } else { "does not do" };
+        table.row("Gear", format!("{} {word}: {}", fit.name, fit.message));
+    }
+    for (n, stage) in result.stages.iter().enumerate() {
+        rescue_stage(&mut table, n + 1, stage);
+    }
+    if let Some(donor) = &result.donor {
+        table.row("Donor", &donor.message);
+    }
+    if let Some(disposal) = &result.disposal {
+        table.row("Disposal", disposal);
+    }
+    table.0.join("\n") + "\n"
+}
+
+fn rescue_stage(table: &mut Table, n: usize, stage: &RescueStageDoc) {
+    let time = match (stage.expected_s, stage.max_s) {
+        (Some(likely), Some(most)) => {
+            format!(" About {}, at most {}.", show_hours(likely / 3600.0), show_hours(most / 3600.0))
+        }
+        _ => String::new(),
+    };
+    table.0.push(format!("{n:>2}. {:<10} {}{time}", stage.kind.code(), stage.message));
+    table.0.extend(stage.steps.iter().map(|step| format!("    - {step}")));
+    table.0.extend(stage.abort_if.iter().map(|abort| format!("    ! stop if {}", abort.message)));
 }
 
 fn set(table: &mut Table, s: &ResultSettingsDoc) {

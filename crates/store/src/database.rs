@@ -2,12 +2,12 @@
 
 use std::time::Duration;
 
-use sea_orm::{ConnectOptions, ConnectionTrait, DatabaseConnection};
+use sea_orm::{ConnectOptions, ConnectionTrait, DatabaseConnection, TransactionTrait};
 use sea_orm_migration::MigratorTrait;
 
 use crate::error::StoreError;
 use crate::migration::Migrator;
-use crate::repository::Repository;
+use crate::repository::{Change, Repository, Stored};
 
 /// Whether a list shows what is in use or what was put away.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -61,6 +61,22 @@ impl Database {
     #[must_use]
     pub fn shelf<E: crate::Shelf>(&self) -> Repository<E> {
         Repository::new(self.connection.clone())
+    }
+
+    /// Saves a row of each of two shelves together, or neither.
+    ///
+    /// # Errors
+    /// As [`Repository::update`], for whichever cannot be saved.
+    pub async fn update_both<A: crate::Shelf, B: crate::Shelf>(
+        &self,
+        one: Change,
+        other: Change,
+    ) -> Result<(Stored, Stored), StoreError> {
+        let transaction = self.connection.begin().await.map_err(|error| StoreError::of(error, A::ONE))?;
+        let one = self.shelf::<A>().update_with(&transaction, one).await?;
+        let other = self.shelf::<B>().update_with(&transaction, other).await?;
+        transaction.commit().await.map_err(|error| StoreError::of(error, A::ONE))?;
+        Ok((one, other))
     }
 
     /// Closes every connection.

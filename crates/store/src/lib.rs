@@ -1,4 +1,4 @@
-//! Rumek's store: packs, gear (supplies, chargers, leads) and plans in PostgreSQL.
+//! Rumek's store: packs, gear (supplies, chargers, leads), plans and rescues in PostgreSQL.
 //!
 //! The only crate that knows SQL. Documents are kept and returned as given; a version guards
 //! every write.
@@ -11,7 +11,7 @@ mod repository;
 
 pub use database::{Database, Listing};
 pub use error::StoreError;
-pub use repository::{Draft, Links, Origin, Repository, Stored};
+pub use repository::{Change, Draft, Links, Origin, Repository, Stored};
 
 /// The packs.
 pub type Packs = entity::pack::Entity;
@@ -21,6 +21,8 @@ pub type Gear = entity::gear::Entity;
 pub type Chargers = entity::charger::Entity;
 /// The leads.
 pub type Leads = entity::lead::Entity;
+/// Packs in trouble.
+pub type Rescues = entity::rescue::Entity;
 /// The saved plans.
 pub type Plans = entity::plan::Entity;
 pub use entity::Shelf;

@@ -75,6 +75,17 @@ pub struct Draft {
     pub links: Links,
 }
 
+/// A row to be saved over the version it was based on.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Change {
+    /// Which row.
+    pub id: Uuid,
+    /// The version it is based on.
+    pub version: i32,
+    /// What it becomes.
+    pub draft: Draft,
+}
+
 /// One shelf.
 #[derive(Debug)]
 pub struct Repository<E> {
@@ -152,9 +163,19 @@ impl<E: Shelf> Repository<E> {
     /// [`StoreError::Conflict`] with what stands now, [`StoreError::NotFound`], [`StoreError::Refused`],
     /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
     pub async fn update(&self, id: Uuid, version: i32, draft: Draft) -> Result<Stored, StoreError> {
-        let mut columns = vec![(E::DOCUMENT, Expr::value(draft.document))];
-        columns.extend(E::link_columns(&draft.links).into_iter().map(|(column, value)| (column, Expr::value(value))));
-        self.write(id, version, columns).await
+        self.update_with(&self.connection, Change { id, version, draft }).await
+    }
+
+    /// Saves a row as part of a transaction.
+    pub(crate) async fn update_with(
+        &self,
+        connection: &impl ConnectionTrait,
+        change: Change,
+    ) -> Result<Stored, StoreError> {
+        let links = E::link_columns(&change.draft.links);
+        let mut columns = vec![(E::DOCUMENT, Expr::value(change.draft.document))];
+        columns.extend(links.into_iter().map(|(column, value)| (column, Expr::value(value))));
+        self.write(connection, change.id, change.version, columns).await
     }
 
     /// Puts a row away, or takes it out again.
@@ -166,10 +187,16 @@ impl<E: Shelf> Repository<E> {
             Listing::Archived => Expr::current_timestamp(),
             Listing::Active => Expr::value(None::<OffsetDateTime>),
         };
-        self.write(id, version, vec![(E::ARCHIVED_AT, value)]).await
+        self.write(&self.connection, id, version, vec![(E::ARCHIVED_AT, value)]).await
     }
 
-    async fn write(&self, id: Uuid, version: i32, columns: Vec<(E::Column, Expr)>) -> Result<Stored, StoreError> {
+    async fn write(
+        &self,
+        connection: &impl ConnectionTrait,
+        id: Uuid,
+        version: i32,
+        columns: Vec<(E::Column, Expr)>,
+    ) -> Result<Stored, StoreError> {
         let update =
             columns.into_iter().fold(E::update_many(), |update, (column, value)| update.col_expr(column, value));
         let written = update
@@ -177,7 +204,7 @@ impl<E: Shelf> Repository<E> {
             .col_expr(E::UPDATED_AT, Expr::current_timestamp())
             .filter(E::ID.eq(id))
             .filter(E::VERSION.eq(version))
-            .exec_with_returning(&self.connection)
+            .exec_with_returning(connection)
             .await
             .map_err(Self::error)?;
         match written.into_iter().next() {

@@ -15,6 +15,11 @@ export type QuickLine = Schemas["QuickLine"];
 export type LimitCode = Schemas["LimitCode"];
 export type Place = Schemas["Place"];
 export type LinksDoc = Schemas["LinksDoc"];
+export type RescueDoc = Schemas["RescueDoc"];
+export type RescueCaseDoc = Schemas["RescueCaseDoc"];
+export type RescueResultDoc = Schemas["RescueResultDoc"];
+export type RescueStageDoc = Schemas["RescueStageDoc"];
+export type JudgementDoc = Schemas["JudgementDoc"];
 export type Problem = Schemas["Problem"];
 
 export const api = createClient<paths>({ baseUrl: "/" });

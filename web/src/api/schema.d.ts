@@ -2502,6 +2502,716 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rescue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge a pack in trouble */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RescueDoc"];
+                };
+            };
+            responses: {
+                /** @description Judge a pack in trouble */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RescueResultDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rescue/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge the readings of a rescue's stage */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["JudgeAskDoc"];
+                };
+            };
+            responses: {
+                /** @description Judge the readings of a rescue's stage */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JudgementDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rescues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every rescue */
+        get: {
+            parameters: {
+                query?: {
+                    archived?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Every rescue */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRescueCaseDoc"][];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a new rescue */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftRescueCaseDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a new rescue */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRescueCaseDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rescues/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One rescue */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description One rescue */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRescueCaseDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Save a rescue over the version it was based on */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftRescueCaseDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a rescue over the version it was based on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRescueCaseDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rescues/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put away a rescue */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Put away a rescue */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRescueCaseDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rescues/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a rescue, and keep with its pack what it carries from then on */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CloseDoc"];
+                };
+            };
+            responses: {
+                /** @description End a rescue, and keep with its pack what it carries from then on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRescueCaseDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rescues/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take out again a rescue */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Take out again a rescue */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRescueCaseDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sizing": {
         parameters: {
             query?: never;
@@ -2618,6 +3328,19 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Why a stage is broken off. */
+        AbortCode: "warming" | "over_voltage" | "over_current" | "cell_reversed" | "cell_over" | "cell_behind" | "falling" | "no_life" | "sulphated" | "dead_cell" | "too_much_charge" | "loses_voltage" | "low_capacity" | "signs";
+        /** @description A condition to break off at. */
+        AbortDoc: {
+            /** @description Which. */
+            code: components["schemas"]["AbortCode"];
+            /** @description The condition in words. */
+            message: string;
+            /** @description The numbers. */
+            values: {
+                [key: string]: number;
+            };
+        };
         /** @description A stop that was accepted, and the values it was accepted at. */
         AcceptedDoc: {
             /** @description When, RFC 3339 UTC. */
@@ -2628,6 +3351,25 @@ export interface components {
             values?: {
                 [key: string]: number;
             } | null;
+        };
+        /** @description What stays with the pack. */
+        AfterwardsDoc: {
+            /** @description The mark it carries. */
+            mark?: components["schemas"]["PackMark"] | null;
+            /** @description What proves it. */
+            prove: string[];
+            /**
+             * Format: double
+             * @description The rate it may be charged with from then on, C.
+             */
+            rated_c_rate?: number | null;
+        };
+        /** @description Other gear at hand. */
+        AtHandDoc: {
+            /** @description Modules and limiters. */
+            chargers?: components["schemas"]["ChargerDoc"][] | null;
+            /** @description Supplies. */
+            sources?: components["schemas"]["SourceDoc"][] | null;
         };
         /** @description What keeps the cells level. */
         Balancer: "none" | "balance_lead" | "external" | "built_in";
@@ -2640,6 +3382,28 @@ export interface components {
              * @description The charge current it allows, A.
              */
             max_charge_a?: number | null;
+        };
+        /** @description Whether the pack has a protection board. */
+        BmsFound: "present" | "absent" | "unknown";
+        /** @description A stage that is over. */
+        CaseEventDoc: {
+            /** @description When it ended, RFC 3339 UTC. */
+            at?: string | null;
+            /** @description In one sentence. */
+            message?: string | null;
+            /** @description Which. */
+            stage?: components["schemas"]["RescueStageKind"] | null;
+            /** @description How. */
+            state?: components["schemas"]["JudgeState"] | null;
+        };
+        /** @description A reading as it is kept. */
+        CaseReadingDoc: {
+            /** @description When, RFC 3339 UTC. */
+            at?: string | null;
+            /** @description What was read. */
+            reading?: components["schemas"]["RescueReadingDoc"] | null;
+            /** @description Which stage it belongs to. */
+            stage?: components["schemas"]["RescueStageKind"] | null;
         };
         /** @description One series position. */
         CellDoc: {
@@ -2847,6 +3611,44 @@ export interface components {
              */
             standard_c_rate?: number | null;
         };
+        /** @description What is sent to end a rescue. */
+        CloseDoc: {
+            /** @description How it ended. */
+            outcome: components["schemas"]["RescueOutcome"];
+            /**
+             * Format: int32
+             * @description The version this is based on.
+             */
+            version: number;
+        };
+        /** @description A moment of a predicted stage. */
+        CorridorPoint: {
+            /**
+             * Format: double
+             * @description Into the pack, A.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description … nor above this, V.
+             */
+            high_v: number;
+            /**
+             * Format: double
+             * @description A living pack is not below this, V.
+             */
+            low_v: number;
+            /**
+             * Format: double
+             * @description Likeliest at the terminals, V.
+             */
+            pack_v: number;
+            /**
+             * Format: double
+             * @description Since the stage began, s.
+             */
+            t_s: number;
+        };
         /** @description A moment of the charge. */
         CurvePoint: {
             /**
@@ -2916,6 +3718,11 @@ export interface components {
              * @description Deeply discharged below this, V.
              */
             precharge_below_v?: number | null;
+            /**
+             * Format: double
+             * @description The lowest its maker lets it be brought back from, V; the precharge line where absent.
+             */
+            rescue_floor_v?: number | null;
             /**
              * Format: double
              * @description Storage, V.
@@ -3010,6 +3817,42 @@ export interface components {
              */
             wanted_s: number;
         };
+        /** @description What connecting a donor battery would do. */
+        DonorDoc: {
+            /** @description Whether it is an accepted way here. */
+            accepted: boolean;
+            /**
+             * Format: double
+             * @description Between the two, V.
+             */
+            apart_v: number;
+            /**
+             * Format: double
+             * @description Against the fuse, A.
+             */
+            fuse_a?: number | null;
+            /**
+             * Format: double
+             * @description What flows at once, A.
+             */
+            inrush_a: number;
+            /** @description The answer in words. */
+            message: string;
+            /**
+             * Format: double
+             * @description Against the pack's rating, A.
+             */
+            rated_a?: number | null;
+            /** @description How to go about it, or how to get there without it. */
+            steps: string[];
+            /** @description What a donor that wakes a board must lie between, V; null where that is no way. */
+            window_v?: number[] | null;
+            /**
+             * Format: double
+             * @description Against what the wire carries, A.
+             */
+            wire_a?: number | null;
+        };
         /** @description What is sent to save something. */
         DraftChargerDoc: {
             /** @description The document. */
@@ -3065,6 +3908,23 @@ export interface components {
         DraftPlanDoc: {
             /** @description The document. */
             document: components["schemas"]["PlanDoc"];
+            /**
+             * Format: uuid
+             * @description A UUIDv7 made by the client, for something new; made here where absent.
+             */
+            id?: string | null;
+            /** @description Where a plan's values came from. */
+            links?: components["schemas"]["LinksDoc"] | null;
+            /**
+             * Format: int32
+             * @description The version this is based on; absent for something new.
+             */
+            version?: number | null;
+        };
+        /** @description What is sent to save something. */
+        DraftRescueCaseDoc: {
+            /** @description The document. */
+            document: components["schemas"]["RescueCaseDoc"];
             /**
              * Format: uuid
              * @description A UUIDv7 made by the client, for something new; made here where absent.
@@ -3146,6 +4006,76 @@ export interface components {
             /** @description JSON pointer (RFC 6901) of the field; empty for the document itself. */
             pointer: string;
         };
+        /** @description How some gear would do. */
+        FitDoc: {
+            /**
+             * Format: uint32
+             * @description Position in `at_hand/chargers`.
+             */
+            charger?: number | null;
+            /** @description Whether its voltage and current are set. */
+            controlled: boolean;
+            /**
+             * Format: double
+             * @description The most it drives into this pack, A.
+             */
+            current_a?: number | null;
+            /**
+             * Format: double
+             * @description Until the charger can take over, s.
+             */
+            expected_s?: number | null;
+            /** @description Whether it does. */
+            fits: boolean;
+            /** @description How to set it, or why it does not do. */
+            message: string;
+            /** @description What it is. */
+            name: string;
+            /**
+             * Format: uint32
+             * @description Position in `at_hand/sources`; null for the gear named in the rescue itself.
+             */
+            source?: number | null;
+            /**
+             * Format: double
+             * @description Set to, or reaches with nothing drawn, V.
+             */
+            voltage_v?: number | null;
+        };
+        /** @description A pack as it was found. */
+        FoundDoc: {
+            /** @description Blocks of cells, V. */
+            block_voltages_v?: number[] | null;
+            /** @description Whether it has a protection board. */
+            bms?: components["schemas"]["BmsFound"] | null;
+            /** @description JSON pointers of questions answered with "I can't tell". */
+            cant_tell?: string[] | null;
+            /** @description Each series position, V. */
+            cell_voltages_v?: number[] | null;
+            /**
+             * Format: uint32
+             * @description Cells in each block.
+             */
+            cells_per_block?: number | null;
+            /** @description Whether the cells can be read at all. */
+            cells_reachable?: boolean | null;
+            /** @description How long it has been low. */
+            low_for?: components["schemas"]["LowFor"] | null;
+            /** @description What is seen, felt and smelled. */
+            signs?: components["schemas"]["Sign"][] | null;
+            /**
+             * Format: double
+             * @description The pack's own temperature, °C.
+             */
+            temperature_c?: number | null;
+            /**
+             * Format: double
+             * @description At the terminals, nothing connected, V.
+             */
+            terminal_v?: number | null;
+            /** @description Whether the terminals have jumped: the board conducts again. */
+            woken?: boolean | null;
+        };
         /** @description Where a lead's fuse sits. */
         FuseAt: "source" | "pack" | "both" | "none";
         /** @description What the charge is for. */
@@ -3160,6 +4090,45 @@ export interface components {
         };
         /** @description What the charge is for. */
         GoalKind: "full" | "soc" | "storage" | "float";
+        /** @description Readings of one stage, to be judged. */
+        JudgeAskDoc: {
+            /**
+             * Format: double
+             * @description Since the stage began, s.
+             */
+            now_s?: number | null;
+            /** @description What was read, oldest first. */
+            readings?: components["schemas"]["RescueReadingDoc"][] | null;
+            /** @description The rescue they belong to. */
+            rescue?: components["schemas"]["RescueDoc"] | null;
+            /** @description Its stage. */
+            stage?: components["schemas"]["RescueStageKind"] | null;
+        };
+        /** @description What readings say of a stage. */
+        JudgeState: "waiting" | "on_track" | "slow" | "reached" | "abort";
+        /** @description What readings say. */
+        JudgementDoc: {
+            /** @description Why to break off. */
+            code?: components["schemas"]["AbortCode"] | null;
+            /** @description In one sentence. */
+            message: string;
+            /**
+             * Format: double
+             * @description Look again then, since the stage began, s.
+             */
+            next_look_s?: number | null;
+            /** @description In short. */
+            state: components["schemas"]["JudgeState"];
+            /**
+             * Format: double
+             * @description Give it until then, since the stage began, s.
+             */
+            until_s?: number | null;
+            /** @description The numbers. */
+            values: {
+                [key: string]: number;
+            };
+        };
         /** @description Charge voltages printed on a label, for the whole pack. */
         LabelVoltageDoc: {
             /** @description Cyclic use, low and high. */
@@ -3265,6 +4234,8 @@ export interface components {
              */
             power_w?: number | null;
         };
+        /** @description How long it has been low. */
+        LowFor: "hours" | "days" | "weeks" | "unknown";
         /** @description The outlet's circuit. */
         MainsDoc: {
             /**
@@ -3591,6 +4562,17 @@ export interface components {
             /** @description The question. */
             question: string;
         };
+        /** @description A question. */
+        QuestionDoc: {
+            /** @description How to find out. */
+            how: string;
+            /** @description The field it fills. */
+            pointer: string;
+            /** @description The question. */
+            question: string;
+            /** @description Why it matters. */
+            why: string;
+        };
         /** @description What a line was read as. */
         QuickLine: {
             /** @description What was not. */
@@ -3625,6 +4607,176 @@ export interface components {
              */
             to_v?: number | null;
         };
+        /** @description Why a verdict is what it is. */
+        ReasonCode: "not_identified" | "retired" | "low_again" | "damaged" | "signs_unknown" | "wet" | "frozen" | "low_electrolyte" | "too_cold" | "too_hot" | "temperature_unknown" | "terminals_unknown" | "reversed" | "group_behind" | "open_circuit" | "bms_asleep" | "bms_unknown" | "below_line" | "below_floor" | "below_both_floors" | "cells_needed" | "cells_unread" | "below_start" | "sulphated" | "high_enough";
+        /** @description One reason for the verdict. */
+        ReasonDoc: {
+            /** @description Which. */
+            code: components["schemas"]["ReasonCode"];
+            /** @description The hazard, the number and the reason. */
+            message: string;
+            /** @description How grave. */
+            severity: components["schemas"]["Severity"];
+            /** @description The numbers. */
+            values: {
+                [key: string]: number;
+            };
+            /** @description What would change it. */
+            would_change?: string | null;
+        };
+        /** @description A rescue being carried out, as it is kept. */
+        RescueCaseDoc: {
+            /** @description When it ended, RFC 3339 UTC. */
+            ended_at?: string | null;
+            /** @description Always `rumek.rescue-case/1`. */
+            format?: string | null;
+            /** @description Stages that are over, oldest first. */
+            history?: components["schemas"]["CaseEventDoc"][] | null;
+            /** @description What the person calls it. */
+            name?: string | null;
+            /** @description How it ended; absent while it goes on. */
+            outcome?: components["schemas"]["RescueOutcome"] | null;
+            /** @description Readings of every stage so far, oldest first. */
+            readings?: components["schemas"]["CaseReadingDoc"][] | null;
+            /** @description What was found, and what there is. */
+            rescue?: components["schemas"]["RescueDoc"] | null;
+            /** @description The stage under way. */
+            stage?: components["schemas"]["RescueStageKind"] | null;
+            /** @description When it began, RFC 3339 UTC. */
+            stage_started_at?: string | null;
+        };
+        /** @description A pack in trouble: as it was found, and what there is to help it. */
+        RescueDoc: {
+            /**
+             * Format: double
+             * @description Air temperature, °C.
+             */
+            ambient_c?: number | null;
+            /** @description What else there is, to look for something gentler. */
+            at_hand?: components["schemas"]["AtHandDoc"] | null;
+            /** @description … and what regulates or limits between them. */
+            charger?: components["schemas"]["ChargerDoc"] | null;
+            /** @description A battery somebody thinks of connecting to it. */
+            donor?: components["schemas"]["SourceDoc"] | null;
+            /** @description Always `rumek.rescue/1`. */
+            format?: string | null;
+            /** @description As it was found. */
+            found?: components["schemas"]["FoundDoc"] | null;
+            /** @description What normally charges it. */
+            handover?: components["schemas"]["ChargerDoc"] | null;
+            /** @description The leads on both sides. */
+            leads?: components["schemas"]["LeadsDoc"] | null;
+            /** @description What the person calls this rescue. */
+            name?: string | null;
+            /** @description The pack; its start is not needed. */
+            pack?: components["schemas"]["PackDoc"] | null;
+            /** @description How much is dared; cautious where absent. */
+            practice?: components["schemas"]["RescuePractice"] | null;
+            /** @description What is at hand to feed it. */
+            source?: components["schemas"]["SourceDoc"] | null;
+        };
+        /** @description How a rescue ended. */
+        RescueOutcome: "recovered" | "sound" | "retired";
+        /** @description How much is dared where practitioners differ. */
+        RescuePractice: "cautious" | "experienced";
+        /** @description One look at a pack. */
+        RescueReadingDoc: {
+            /** @description Swelling, smell, hiss or smoke seen. */
+            alarm?: boolean | null;
+            /**
+             * Format: double
+             * @description Taken out in a capacity test, Ah.
+             */
+            capacity_ah?: number | null;
+            /** @description Each series position, V. */
+            cell_voltages_v?: number[] | null;
+            /**
+             * Format: double
+             * @description Into the pack, A.
+             */
+            current_a?: number | null;
+            /**
+             * Format: double
+             * @description Since the stage began, s.
+             */
+            t_s?: number | null;
+            /**
+             * Format: double
+             * @description The pack's own temperature, °C.
+             */
+            temperature_c?: number | null;
+            /**
+             * Format: double
+             * @description At the terminals, V.
+             */
+            terminal_v?: number | null;
+        };
+        /** @description What is to be done with a pack in trouble. */
+        RescueResultDoc: {
+            /** @description What stays with the pack. */
+            afterwards: components["schemas"]["AfterwardsDoc"];
+            /** @description What else at hand would do, the gentlest first. */
+            alternatives: components["schemas"]["FitDoc"][];
+            /** @description What still matters, in the order to ask it. */
+            ask: components["schemas"]["QuestionDoc"][];
+            /** @description Where a pack to be retired goes. */
+            disposal?: string | null;
+            /** @description What connecting a donor battery would do. */
+            donor?: components["schemas"]["DonorDoc"] | null;
+            /** @description Always `rumek.rescue-result/1`. */
+            format: string;
+            /** @description How the gear that was named would do; null where none was, or none is needed. */
+            gear?: components["schemas"]["FitDoc"] | null;
+            /** @description The verdict in one sentence. */
+            message: string;
+            /** @description What the other practice says. */
+            other_practice: components["schemas"]["Verdict"];
+            /** @description Why it differs; null where both agree. */
+            other_practice_message?: string | null;
+            /** @description Why, gravest first. */
+            reasons: components["schemas"]["ReasonDoc"][];
+            /** @description What to do, in order; empty where nothing is to be fed and nothing found out. */
+            stages: components["schemas"]["RescueStageDoc"][];
+            /** @description What to do, taking everything not known as the dangerous case. */
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description One stage of a rescue. */
+        RescueStageDoc: {
+            /** @description When to break off. */
+            abort_if: components["schemas"]["AbortDoc"][];
+            /**
+             * Format: double
+             * @description Never more than this into the pack, A.
+             */
+            current_a?: number | null;
+            /** @description How the terminals rise, and between which bounds a living pack stays. */
+            curve: components["schemas"]["CorridorPoint"][];
+            /**
+             * Format: double
+             * @description How long a living pack takes, s.
+             */
+            expected_s?: number | null;
+            /** @description Which. */
+            kind: components["schemas"]["RescueStageKind"];
+            /**
+             * Format: double
+             * @description When to give up, s.
+             */
+            max_s?: number | null;
+            /** @description What it is for, in one sentence. */
+            message: string;
+            /** @description How to go about it. */
+            steps: string[];
+            /** @description When it is done. */
+            until: components["schemas"]["UntilDoc"];
+            /**
+             * Format: double
+             * @description Never above this at the terminals, V.
+             */
+            voltage_v?: number | null;
+        };
+        /** @description A step of a rescue. */
+        RescueStageKind: "inspect" | "wake" | "precharge" | "handover" | "charge" | "rest" | "prove";
         /** @description The answer to a plan. */
         ResultDoc: {
             /** @description JSON pointers of what was not said. */
@@ -3773,6 +4925,8 @@ export interface components {
         };
         /** @description How grave a check is. */
         Severity: "stop" | "caution" | "note";
+        /** @description What is seen, felt and smelled. */
+        Sign: "none" | "unknown" | "swollen" | "leaking" | "hot" | "dented" | "crushed" | "smell" | "wet" | "frozen" | "low_electrolyte";
         /** @description Reverse questions about a plan. */
         SizingAskDoc: {
             /**
@@ -4152,6 +5306,29 @@ export interface components {
             version: number;
         };
         /** @description A stored document with what the store knows of it. */
+        StoredRescueCaseDoc: {
+            /** @description RFC 3339, UTC; null while in use. */
+            archived_at?: string | null;
+            /** @description RFC 3339, UTC. */
+            created_at: string;
+            /** @description The document as given. */
+            document: components["schemas"]["RescueCaseDoc"];
+            /**
+             * Format: uuid
+             * @description UUIDv7.
+             */
+            id: string;
+            /** @description Where a plan's values came from. */
+            links: components["schemas"]["LinksDoc"];
+            /** @description RFC 3339, UTC. */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Rises with every write; send it back with the next one.
+             */
+            version: number;
+        };
+        /** @description A stored document with what the store knows of it. */
         StoredSourceDoc: {
             /** @description RFC 3339, UTC; null while in use. */
             archived_at?: string | null;
@@ -4215,6 +5392,26 @@ export interface components {
             /** @description The piece as written. */
             text: string;
         };
+        /** @description When a stage is done: whichever of these is given. */
+        UntilDoc: {
+            /**
+             * Format: double
+             * @description The current has fallen to this, A.
+             */
+            current_a?: number | null;
+            /**
+             * Format: double
+             * @description So many minutes have passed.
+             */
+            minutes?: number | null;
+            /**
+             * Format: double
+             * @description The terminals read this, V.
+             */
+            pack_v?: number | null;
+        };
+        /** @description What is to be done with the pack, gravest last. */
+        Verdict: "charge" | "precharge" | "wake" | "inspect" | "retire";
         /** @description What is sent to put something away or take it out again. */
         VersionDoc: {
             /**

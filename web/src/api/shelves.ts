@@ -7,6 +7,7 @@ import {
   type LinksDoc,
   type PackDoc,
   type PlanDoc,
+  type RescueCaseDoc,
   type Schemas,
   type SourceDoc,
 } from "./client";
@@ -19,10 +20,11 @@ export interface Documents {
   chargers: ChargerDoc;
   leads: LeadDoc;
   plans: PlanDoc;
+  rescues: RescueCaseDoc;
 }
 export type Shelf = keyof Documents;
 /** What stands on a shelf by itself, to be taken into plans. */
-export type Kept = Exclude<Shelf, "plans">;
+export type Kept = Exclude<Shelf, "plans" | "rescues">;
 export type Stored<S extends Shelf> = Omit<Schemas["StoredPackDoc"], "document"> & { document: Documents[S] };
 
 export interface Draft<S extends Shelf> {

@@ -124,6 +124,13 @@ export function packWords(pack: Schemas["PackDoc"]): string {
   return [cells, holds, kind].filter(Boolean).join(" · ");
 }
 
+/** A pack's lasting mark, as it is shown beside it. */
+export function markWords(pack: Schemas["PackDoc"]): string | undefined {
+  if (pack.mark === "retired") return "Retired: not to be charged again.";
+  if (pack.mark !== "recovered") return undefined;
+  return pack.rated_c_rate == null ? "Recovered." : `Recovered: ${trimmed(pack.rated_c_rate, 2)}C at most.`;
+}
+
 const label = (value: number | null | undefined, unit: string, places = 2) =>
   value == null ? undefined : `${trimmed(value, places)} ${unit}`;
 

@@ -18,6 +18,7 @@ pub(super) fn profiles() -> Vec<Profile> {
         storage_v: None,
         float_v: None,
         precharge_below_v: 0.0,
+        rescue_floors_v: None,
         label_readings_v: &[2.50, 2.70],
         rates: Rates { standard: f64::INFINITY, hurry: f64::INFINITY, refuse_above: f64::INFINITY, taper: 0.0 },
         window: ChargeWindow { min_c: -40.0, max_c: 65.0, compensation_v: 0.0 },

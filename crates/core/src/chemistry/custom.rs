@@ -3,7 +3,7 @@
 //! Source: none but the person's figures; the shape between them is borrowed from
 //! [`super::Chemistry::LiIon`], so the estimates carry a wide uncertainty.
 
-use super::{ChargeWindow, Chemistry, Family, Profile, Rates, profile};
+use super::{ChargeWindow, Chemistry, Family, Floors, Profile, Rates, profile};
 use crate::document::CustomCellDoc;
 
 /// The figures of a `custom` cell; `None` while any of the three required voltages is missing
@@ -14,6 +14,7 @@ pub(crate) fn custom_profile(cell: &CustomCellDoc) -> Option<Profile> {
     if !(0.0 < empty && empty < nominal && nominal < full) {
         return None;
     }
+    let line_v = cell.precharge_below_v.unwrap_or(empty * 0.9);
     let refuse_above = cell.max_c_rate.unwrap_or(1.0);
     Some(Profile {
         chemistry: Chemistry::Custom,
@@ -25,7 +26,12 @@ pub(crate) fn custom_profile(cell: &CustomCellDoc) -> Option<Profile> {
         gentle_v: None,
         storage_v: cell.storage_v,
         float_v: None,
-        precharge_below_v: cell.precharge_below_v.unwrap_or(empty * 0.9),
+        precharge_below_v: line_v,
+        // Of a cell nobody here knows, nothing below its line is brought back unless its maker says so.
+        rescue_floors_v: Some(Floors {
+            cautious_v: cell.rescue_floor_v.unwrap_or(line_v).min(line_v),
+            experienced_v: cell.rescue_floor_v.unwrap_or(line_v).min(line_v),
+        }),
         label_readings_v: &[],
         rates: Rates { standard: refuse_above.min(0.5), hurry: refuse_above, refuse_above, taper: 0.05 },
         window: ChargeWindow {

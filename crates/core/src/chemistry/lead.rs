@@ -23,6 +23,7 @@ fn flooded() -> Profile {
         storage_v: None,
         float_v: Some(2.25),
         precharge_below_v: 1.75,
+        rescue_floors_v: None,
         label_readings_v: &[2.00],
         rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, taper: 0.02 },
         window: ChargeWindow { min_c: -15.0, max_c: 50.0, compensation_v: -0.004 },

@@ -6,7 +6,7 @@
 //! resistance and its pairs are sized against single-particle simulations of such cells
 //! (`tests/physics`), as multiples of the 10 s resistance.
 
-use super::{BySoc, ChargeWindow, Chemistry, Family, OcvCurve, Profile, Rates, RcPair};
+use super::{BySoc, ChargeWindow, Chemistry, Family, Floors, OcvCurve, Profile, Rates, RcPair};
 
 const WINDOW: ChargeWindow = ChargeWindow { min_c: 0.0, max_c: 45.0, compensation_v: 0.0 };
 
@@ -36,6 +36,7 @@ fn lipo() -> Profile {
         storage_v: Some(3.80),
         float_v: None,
         precharge_below_v: 3.00,
+        rescue_floors_v: Some(Floors { cautious_v: 2.0, experienced_v: 0.5 }),
         label_readings_v: &[3.70, 4.20],
         rates: Rates { standard: 1.0, hurry: 2.0, refuse_above: 5.0, taper: 0.1 },
         window: WINDOW,
@@ -143,6 +144,7 @@ fn lfp() -> Profile {
         gentle_v: Some(3.45),
         storage_v: Some(3.30),
         precharge_below_v: 2.50,
+        rescue_floors_v: Some(Floors { cautious_v: 1.5, experienced_v: 0.5 }),
         label_readings_v: &[3.20, 3.00, 3.65],
         rates: Rates { standard: 0.5, hurry: 1.0, refuse_above: 2.0, taper: 0.05 },
         ocv: OcvCurve::through(&[
@@ -189,6 +191,7 @@ fn lto() -> Profile {
         gentle_v: Some(2.60),
         storage_v: Some(2.35),
         precharge_below_v: 1.50,
+        rescue_floors_v: Some(Floors { cautious_v: 1.0, experienced_v: 0.5 }),
         label_readings_v: &[2.40, 2.30, 2.80],
         rates: Rates { standard: 1.0, hurry: 5.0, refuse_above: 10.0, taper: 0.05 },
         window: ChargeWindow { min_c: -20.0, max_c: 55.0, compensation_v: 0.0 },

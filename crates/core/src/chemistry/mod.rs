@@ -85,6 +85,13 @@ pub(crate) struct Rates {
     pub(crate) taper: f64,
 }
 
+/// Below these a deep-discharged cell is given up, V.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Floors {
+    pub(crate) cautious_v: f64,
+    pub(crate) experienced_v: f64,
+}
+
 /// The figures of one chemistry, per cell at 25 °C. Volts, unless the name says otherwise.
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) struct Profile {
@@ -99,6 +106,9 @@ pub(crate) struct Profile {
     pub(crate) float_v: Option<f64>,
     /// Deeply discharged below this; 0 where empty is normal.
     pub(crate) precharge_below_v: f64,
+    /// Below these Rescue gives a cell up: the cautious and the experienced floor; `None` where
+    /// voltage alone condemns no cell.
+    pub(crate) rescue_floors_v: Option<Floors>,
     /// What a label may call one cell, for finding S from a label's voltage.
     pub(crate) label_readings_v: &'static [f64],
     pub(crate) rates: Rates,

@@ -23,6 +23,7 @@ fn nimh() -> Profile {
         storage_v: None,
         float_v: None,
         precharge_below_v: 0.90,
+        rescue_floors_v: None,
         label_readings_v: &[1.20],
         rates: Rates { standard: 0.1, hurry: 0.5, refuse_above: 2.0, taper: 0.0 },
         window: ChargeWindow { min_c: 5.0, max_c: 45.0, compensation_v: 0.0 },

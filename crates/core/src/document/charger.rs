@@ -42,6 +42,12 @@ impl ChargerKind {
         matches!(self, Self::HobbyCharger | Self::SmartCharger | Self::DcDc)
     }
 
+    /// Whether it is a finished charger, which judges the pack before it gives anything.
+    #[must_use]
+    pub const fn chooses(self) -> bool {
+        matches!(self, Self::HobbyCharger | Self::SmartCharger)
+    }
+
     /// Whether it is a passive limiter that controls nothing.
     #[must_use]
     pub const fn passive(self) -> bool {

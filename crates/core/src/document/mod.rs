@@ -7,6 +7,7 @@ mod meter;
 mod pack;
 mod plan;
 pub(crate) mod read;
+mod rescue;
 mod result;
 mod sizing;
 mod source;
@@ -19,6 +20,12 @@ pub use pack::{
 };
 pub use plan::{AcceptedDoc, LoadDoc, MainsDoc, OtherPackDoc, PLAN_FORMAT, PlanDoc, Practice, SettingsDoc};
 pub use read::{Problem, Problems, Read, from_bytes, from_value};
+pub use rescue::{
+    AbortCode, AbortDoc, AfterwardsDoc, AtHandDoc, BmsFound, CaseEventDoc, CaseReadingDoc, CorridorPoint, DonorDoc,
+    FitDoc, FoundDoc, JudgeAskDoc, JudgeState, JudgementDoc, LowFor, QuestionDoc, RESCUE_CASE_FORMAT, RESCUE_FORMAT,
+    RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueCaseDoc, RescueDoc, RescueOutcome, RescuePractice,
+    RescueReadingDoc, RescueResultDoc, RescueStageDoc, RescueStageKind, Sign, UntilDoc, Verdict,
+};
 pub use result::{
     CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, EndReason, LimitDoc, NudgeDoc, PinchDoc, Place, RESULT_FORMAT,
     ResultDoc, ResultSettingsDoc, Severity, StageDoc, StartResultDoc, StepDoc, StepWhen, TimeDoc, WhatIfDoc,

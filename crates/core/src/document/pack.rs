@@ -128,6 +128,8 @@ document! {
         pub storage_v: f64,
         /// Deeply discharged below this, V.
         pub precharge_below_v: f64,
+        /// The lowest its maker lets it be brought back from, V; the precharge line where absent.
+        pub rescue_floor_v: f64,
         /// The highest charge rate, C.
         pub max_c_rate: f64,
         /// Coldest it may be charged, °C.

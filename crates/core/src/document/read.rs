@@ -33,6 +33,22 @@ impl Problems {
         self.problems.push(Problem { pointer: pointer.into(), message: message.into(), allowed: allowed.into() });
     }
 
+    /// The same problems, of a document that stands at `at` in a larger one.
+    #[must_use]
+    pub fn under(mut self, at: &str) -> Self {
+        for problem in &mut self.problems {
+            problem.pointer.insert_str(0, at);
+        }
+        self
+    }
+
+    /// Takes over the problems of a part that stands at `at`.
+    pub(crate) fn extend_at(&mut self, at: &str, part: Result<(), Self>) {
+        if let Err(wrong) = part {
+            self.problems.extend(wrong.under(at).problems);
+        }
+    }
+
     /// `Ok(value)` when nothing was recorded, else all problems.
     pub fn into_result<T>(self, value: T) -> Result<T, Self> {
         if self.problems.is_empty() { Ok(value) } else { Err(self) }

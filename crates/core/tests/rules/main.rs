@@ -12,6 +12,7 @@ mod goals;
 mod hook_up;
 mod properties;
 mod quick_lines;
+mod rescues;
 
 use rumek_core::answer;
 use rumek_core::checks::CheckCode;

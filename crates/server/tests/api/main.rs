@@ -6,6 +6,7 @@ mod chain;
 mod contract;
 mod doors;
 mod pages;
+mod rescues;
 mod shelves;
 
 use std::sync::Arc;

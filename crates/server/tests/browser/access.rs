@@ -41,6 +41,19 @@ async fn every_screen_is_accessible_in_both_schemes() {
         assert_eq!(findings(&bench).await, Vec::<String>::new(), "compare, from {scheme}");
         bench.open_plan("Winch straight off the brick").await;
         assert_eq!(findings(&bench).await, Vec::<String>::new(), "stopped, from {scheme}");
+        for (name, action) in [("Siren after", "Take this"), ("Second slope", "Begin"), ("A pack in trouble", "LiPo")] {
+            bench.open("/rescue").await;
+            bench.press(name).await;
+            bench.see(".verdict").await;
+            bench.settle().await;
+            assert_eq!(findings(&bench).await, Vec::<String>::new(), "rescue of {name}, from {scheme}");
+            // From the second scheme on the stage is under way already.
+            if scheme == "Dark" || name == "A pack in trouble" {
+                bench.press(action).await;
+            }
+            bench.settle().await;
+            assert_eq!(findings(&bench).await, Vec::<String>::new(), "rescue of {name} going on, from {scheme}");
+        }
         for path in ["/shelf", "/gear", "/gear?part=chargers", "/gear?part=leads"] {
             bench.open(path).await;
             bench.see(".shelf-item").await;
@@ -76,7 +89,7 @@ async fn the_keyboard_alone_does_the_main_job() {
     bench.until_says(".key-map", "the quick line").await;
     bench.type_keys(&Key::Escape.to_string()).await;
     bench.until(".ant-modal", "goes away", str::is_empty).await;
-    bench.type_keys("2").await;
+    bench.type_keys("3").await;
     bench.until_says(".shelf", "Your packs live here").await;
     bench.clear_up().await;
 }
@@ -101,9 +114,9 @@ async fn a_settled_answer_is_spoken_and_the_chain_is_a_list() {
 async fn a_phone_shows_every_screen_without_scrolling_sideways() {
     let bench = Bench::set_up(true).await;
     bench.browser.resize(PHONE).await.unwrap();
-    for path in ["/plan", "/shelf", "/gear"] {
+    for path in ["/plan", "/rescue", "/shelf", "/gear"] {
         bench.open(path).await;
-        bench.see(".card, .shelf-item").await;
+        bench.see(".card, .case, .shelf-item").await;
         bench.settle().await;
         let wide = "return document.documentElement.scrollWidth - innerWidth";
         let wide = bench.client().execute(wide, vec![]).await.unwrap();

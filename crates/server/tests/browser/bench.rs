@@ -102,7 +102,7 @@ impl Bench {
 
     /// Clicks the first button or link whose text or spoken name begins so.
     pub(crate) async fn press(&self, name: &str) {
-        let find = r"return [...document.querySelectorAll('button, a, [role=menuitem], label.ant-segmented-item')].find(
+        let find = r"return [...document.querySelectorAll('button, a, [role=menuitem], label.ant-segmented-item, label.ant-checkbox-wrapper')].find(
             (e) => e.offsetParent !== null && ((e.getAttribute('aria-label') ?? '').startsWith(arguments[0]) || e.innerText.trim().startsWith(arguments[0])))";
         for _ in 0..100 {
             let found = self.client().execute(find, vec![name.into()]).await.unwrap();

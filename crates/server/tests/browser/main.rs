@@ -8,5 +8,6 @@ mod chains;
 mod files;
 mod keeping;
 mod planning;
+mod rescues;
 mod shots;
 mod trouble;

@@ -88,3 +88,19 @@ fn it_refuses_to_be_reached_from_other_machines() {
     assert_ne!(answer.status.code(), Some(0));
     assert!(String::from_utf8_lossy(&answer.stderr).contains("not loopback"));
 }
+
+#[test]
+fn a_rescue_answers_in_json_and_for_people_and_names_what_is_wrong() {
+    let found = json!({"format": "rumek.rescue/1", "pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 7},
+        "found": {"terminal_v": 8.4, "signs": ["none"], "temperature_c": 18},
+        "source": {"name": "Brick", "kind": "fixed_supply", "voltage_v": 19, "max_current_a": 4.7}});
+    let answer = rumek(&["rescue", "-"], found.to_string().as_bytes());
+    assert_eq!(answer.status.code(), Some(0));
+    let result: Value = serde_json::from_slice(&answer.stdout).unwrap();
+    assert_eq!((&result["format"], &result["verdict"]), (&json!("rumek.rescue-result/1"), &json!("precharge")));
+    let table = String::from_utf8(rumek(&["rescue", "--table", "-"], found.to_string().as_bytes()).stdout).unwrap();
+    assert!(table.contains("Brick does not do") && table.contains("stop if"), "{table}");
+    let wrong = rumek(&["rescue", "-"], br#"{"format": "rumek.rescue/1", "found": {"smell": "sweet"}}"#);
+    assert_eq!(wrong.status.code(), Some(2));
+    assert!(String::from_utf8_lossy(&wrong.stderr).contains("/found/smell"));
+}

@@ -6,6 +6,7 @@ pub(crate) mod gear;
 pub(crate) mod lead;
 pub(crate) mod pack;
 pub(crate) mod plan;
+pub(crate) mod rescue;
 
 use sea_orm::{EntityTrait, Value};
 
@@ -64,6 +65,18 @@ shelf!(pack, "pack", |_| Links::default());
 shelf!(gear, "supply", |_| Links::default());
 shelf!(charger, "charger", |_| Links::default());
 shelf!(lead, "lead", |_| Links::default());
+shelf!(
+    rescue,
+    "rescue",
+    |model| Links { pack: Origin::from_columns(model.pack_id, model.pack_version), ..Links::default() },
+    |links| {
+        use rescue::Column;
+        vec![
+            (Column::PackId, links.pack.map(|o| o.id).into()),
+            (Column::PackVersion, links.pack.map(|o| o.version).into()),
+        ]
+    }
+);
 shelf!(
     plan,
     "plan",

@@ -8,7 +8,7 @@ pub(crate) struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(Shelves), Box::new(Chain)]
+        vec![Box::new(Shelves), Box::new(Chain), Box::new(Rescues)]
     }
 }
 
@@ -54,6 +54,28 @@ impl MigrationTrait for Chain {
         let columns = ["charger", "input", "output"].map(|of| format!("DROP COLUMN {of}_id, DROP COLUMN {of}_version"));
         let undo = format!("ALTER TABLE plans {}; DROP TABLE chargers, leads", columns.join(", "));
         manager.get_connection().execute_unprepared(&undo).await?;
+        Ok(())
+    }
+}
+
+/// Packs in trouble.
+struct Rescues;
+
+impl MigrationName for Rescues {
+    fn name(&self) -> &str {
+        "m20261125_000002_rescues"
+    }
+}
+
+#[async_trait::async_trait]
+impl MigrationTrait for Rescues {
+    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        manager.get_connection().execute_unprepared(include_str!("m20261125_000002_rescues.sql")).await?;
+        Ok(())
+    }
+
+    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        manager.get_connection().execute_unprepared("DROP TABLE rescues").await?;
         Ok(())
     }
 }

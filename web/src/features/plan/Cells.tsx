@@ -10,10 +10,11 @@ export function Cells({ cells }: { cells: Schemas["CellDoc"][] }) {
   const ends = cells.map((cell) => cell.end_v);
   const [low, high] = [Math.min(...ends), Math.max(...ends)];
   const span = Math.max(high - low, 0.02);
-  const words = `from ${trimmed(low, 3)} to ${trimmed(high, 3)} V`;
+  const words = `${trimmed(low, 3)} to ${trimmed(high, 3)} V`;
   return (
     <section className="limits" aria-label="Cells at the end">
       <h2>Cells at the end</h2>
+      <div className="cells-row">
       <svg width={cells.length * STEP} height={HEIGHT} role="img" aria-label={`Cells at the end, ${words}`}>
         {cells.map((cell, k) => {
           const height = 8 + ((cell.end_v - low) / span) * (HEIGHT - 10);
@@ -30,6 +31,7 @@ export function Cells({ cells }: { cells: Schemas["CellDoc"][] }) {
         })}
       </svg>
       <p className="muted">{words}, charging</p>
+      </div>
     </section>
   );
 }

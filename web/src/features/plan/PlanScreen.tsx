@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
 import type { CheckDoc, Place, PlanDoc } from "../../api/client";
 import { type Stored, useRow, useRows } from "../../api/shelves";
 import { BenchCard } from "../../ui/bench-card/BenchCard";
@@ -8,6 +9,7 @@ import { Checks } from "../../ui/checks/Checks";
 import type { Editor } from "../../ui/documents/editor";
 import { withValue } from "../../ui/documents/pointer";
 import { ChainPipe } from "../../ui/pipe/ChainPipe";
+import { caseOfPlan, setCase } from "../rescue/case";
 import { Cells } from "./Cells";
 import { changeDraft, type Draft, draftOf, isEmpty, setDraft, useDraft } from "./draft";
 import { Empty } from "./Empty";
@@ -44,10 +46,13 @@ export default function PlanScreen() {
   return <Plan draft={draft} onImport={choose} />;
 }
 
-/** The document as it is asked: a mark on the shelf counts, whatever the copy says. */
+/** The document as it is asked: a mark on the shelf, and the rate that goes with it, count whatever the copy says. */
 function asked(draft: Draft, shelfPack: Stored<"packs"> | undefined): PlanDoc {
-  const mark = shelfPack?.document.mark;
-  return mark && draft.document.pack ? withValue(draft.document, "/pack/mark", mark) : draft.document;
+  const { mark, rated_c_rate } = shelfPack?.document ?? {};
+  if (!mark || !draft.document.pack) return draft.document;
+  const marked = withValue(draft.document, "/pack/mark", mark);
+  if (mark !== "recovered" || rated_c_rate == null) return marked;
+  return withValue(withValue(marked, "/pack/rated_charge_a", undefined), "/pack/rated_c_rate", rated_c_rate);
 }
 
 function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
@@ -58,6 +63,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   const [plansOpen, setPlansOpen] = useState(false);
   const [sizing, setSizing] = useState(false);
   const [cursor_s, setCursor] = useState(0);
+  const navigate = useNavigate();
   const file = usePlanFile();
   const { pick, keep } = usePicking(draft);
   const editor: Editor = useMemo(
@@ -132,7 +138,15 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
           )}
           {result && (
             <div className={stale ? "plan-under dimmed" : "plan-under"}>
-              <Checks checks={result.checks} onShow={setPanel} onAccept={accept} />
+              <Checks
+                checks={result.checks}
+                onShow={setPanel}
+                onAccept={accept}
+                onRescue={() => {
+                  setCase(caseOfPlan(draft.document, draft.links));
+                  void navigate("/rescue");
+                }}
+              />
               <div>
                 {result.settings && (
                   <WhatHelps

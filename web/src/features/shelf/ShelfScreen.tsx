@@ -1,10 +1,12 @@
+import { Button } from "antd";
 import { useNavigate } from "react-router";
 import type { PackDoc } from "../../api/client";
 import { PackLabelFields } from "../../ui/documents/PackFields";
 import { PackDrawing } from "../../ui/shelf/PackDrawing";
 import { ShelfList } from "../../ui/shelf/ShelfList";
-import { packWords } from "../../ui/words";
+import { markWords, packWords } from "../../ui/words";
 import { currentDraft, setDraft } from "../plan/draft";
+import { caseOfPack, setCase } from "../rescue/case";
 
 const EXAMPLE: PackDoc = { name: "Slope glider", chemistry: "lipo", series: 3, capacity_ah: 2.2, rated_c_rate: 1, balancer: "none" };
 
@@ -29,6 +31,20 @@ export default function ShelfScreen() {
       words={packWords}
       sorts={SORTS}
       draw={(pack) => <PackDrawing pack={pack} />}
+      truly={markWords}
+      more={(row) => (
+        <Button
+          size="small"
+          type="text"
+          aria-label={`Rescue ${row.document.name ?? packWords(row.document)}`}
+          onClick={() => {
+            setCase(caseOfPack(row));
+            void navigate("/rescue");
+          }}
+        >
+          Rescue
+        </Button>
+      )}
       fields={(editor) => <PackLabelFields editor={editor} />}
       onPlan={(row) => {
         // The chain on the bench stays; without one the plan asks what feeds the pack.

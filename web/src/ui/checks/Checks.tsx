@@ -5,12 +5,17 @@ interface Props {
   checks: CheckDoc[];
   onShow: (at: CheckDoc["at"]) => void;
   onAccept: (check: CheckDoc, accepted: boolean) => void;
+  /** Takes the pack to Rescue. */
+  onRescue: () => void;
 }
 
 const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
 
+/** Stops that are settled by bringing the pack back, or giving it up. */
+const TO_RESCUE: readonly CheckDoc["code"][] = ["pack.deeply_discharged", "pack.reversed_cell", "charger.will_not_start"];
+
 /** What to mind, gravest first, each with its number and reason and the way to the stage it concerns. */
-export function Checks({ checks, onShow, onAccept }: Props) {
+export function Checks({ checks, onShow, onAccept, onRescue }: Props) {
   if (checks.length === 0) return null;
   return (
     <section className="checks" aria-label="Checks">
@@ -40,6 +45,11 @@ export function Checks({ checks, onShow, onAccept }: Props) {
                   </button>
                 )}
               </p>
+              {TO_RESCUE.includes(check.code) && (
+                <button type="button" className="plain-button check-show" onClick={onRescue}>
+                  Take it to Rescue →
+                </button>
+              )}
               {check.acceptable && (
                 <label className="check-accept">
                   <input

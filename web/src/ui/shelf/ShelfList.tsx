@@ -27,6 +27,8 @@ interface Props<S extends Kept> {
   truly?: (document: Documents[S]) => string | undefined;
   fields: (editor: Editor) => ReactNode;
   onPlan: (row: Stored<S>) => void;
+  /** What else can be done with one. */
+  more?: (row: Stored<S>) => ReactNode;
 }
 
 interface Editing<S extends Kept> {
@@ -128,7 +130,7 @@ interface ItemProps<S extends Kept> extends Props<S> {
   onEdit: (editing: Editing<S>) => void;
 }
 
-function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, row, archived, onEdit }: ItemProps<S>) {
+function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, more, row, archived, onEdit }: ItemProps<S>) {
   const putAway = usePutAway(shelf);
   const feedback = useFeedback();
   const { document, id, version } = row;
@@ -167,6 +169,7 @@ function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, row, arc
             <Button size="small" aria-label={`Plan with ${name}`} onClick={() => { onPlan(row); }}>
               Plan
             </Button>
+            {more?.(row)}
             <Button size="small" type="text" aria-label={`Edit ${name}`} onClick={() => { onEdit({ id, version, document }); }}>
               Edit
             </Button>

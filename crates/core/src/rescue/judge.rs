@@ -1,0 +1,524 @@
+//! Live readings against a stage: as a living pack would, slower, or stop.
+
+use std::collections::BTreeMap;
+
+use super::found::{Cells, Picture};
+use super::stages::{METER_V, WARMING_K, rest_loss_v};
+use crate::chemistry::Family;
+use crate::document::{
+    AbortCode, CorridorPoint, JudgeState, JudgementDoc, RescueReadingDoc, RescueStageDoc, RescueStageKind,
+};
+use crate::units::{in_amp_hours, show_hours, trimmed};
+
+/// Looks at a pack that is being fed, s after the start; then every quarter of an hour.
+const LOOKS_S: [f64; 3] = [60.0, 300.0, 900.0];
+/// A cell is given this long before it counts as staying behind, s.
+const SETTLING_S: f64 = 600.0;
+/// A current below this share of what is expected is next to none.
+const NONE: f64 = 0.1;
+/// … and above this share it flows.
+const FLOWS: f64 = 0.3;
+/// How long lead may take no current before it counts as sulphated, s.
+const HOUR_S: f64 = 3600.0;
+/// A reading decides about the longest time only if it is no older than this, s.
+const FRESH_S: f64 = 120.0;
+/// From when to when a resting pack is compared, s after the charge.
+const REST_FROM_S: f64 = 3000.0;
+const REST_TO_S: f64 = 72_000.0;
+
+/// A stage with what has been read of it.
+pub(crate) struct Watch<'a> {
+    pub(crate) picture: &'a Picture,
+    pub(crate) stage: &'a RescueStageDoc,
+    pub(crate) now_s: f64,
+    /// Oldest first.
+    pub(crate) readings: &'a [RescueReadingDoc],
+}
+
+fn judgement(state: JudgeState, message: impl Into<String>) -> JudgementDoc {
+    JudgementDoc {
+        state,
+        code: None,
+        message: message.into(),
+        values: BTreeMap::new(),
+        until_s: None,
+        next_look_s: None,
+    }
+}
+
+fn stop(code: AbortCode, message: impl AsRef<str>, values: &[(&str, f64)]) -> JudgementDoc {
+    JudgementDoc {
+        code: Some(code),
+        values: values.iter().map(|(name, v)| ((*name).to_owned(), *v)).collect(),
+        ..judgement(JudgeState::Abort, format!("Stop: pull the plug, move it outside. {}", message.as_ref()))
+    }
+}
+
+/// Judges a stage.
+pub(crate) fn judge(watch: &Watch<'_>) -> JudgementDoc {
+    if let Some(stopped) = watch.danger() {
+        return stopped;
+    }
+    let mut judgement = match watch.stage.kind {
+        RescueStageKind::Inspect => judgement(JudgeState::Waiting, "Answer what is open: that decides how it goes on."),
+        RescueStageKind::Wake => watch.wake(),
+        RescueStageKind::Precharge => watch.precharge(),
+        RescueStageKind::Handover => watch.handover(),
+        RescueStageKind::Charge => watch.charge(),
+        RescueStageKind::Rest => watch.rest(),
+        RescueStageKind::Prove => watch.prove(),
+    };
+    if matches!(judgement.state, JudgeState::Waiting | JudgeState::OnTrack | JudgeState::Slow) {
+        judgement.next_look_s = judgement.next_look_s.or_else(|| watch.next_look_s());
+    }
+    judgement
+}
+
+impl Watch<'_> {
+    fn family(&self) -> Family {
+        self.picture.pack.profile.family
+    }
+
+    fn lithium(&self) -> bool {
+        self.picture.pack.profile.rescue_floors_v.is_some()
+    }
+
+    /// What a meter may be off at the terminals, V.
+    fn slack_v(&self, volts: f64) -> f64 {
+        METER_V * self.picture.series().sqrt() + 0.006 * volts.abs()
+    }
+
+    fn last<T: Copy>(&self, pick: fn(&RescueReadingDoc) -> Option<T>) -> Option<(f64, T)> {
+        self.readings.iter().rev().find_map(|r| Some((r.t_s.unwrap_or(0.0), pick(r)?)))
+    }
+
+    /// What ends every stage, whatever else is read.
+    fn danger(&self) -> Option<JudgementDoc> {
+        let begun_c = self.picture.temperature_c.known().copied().unwrap_or(20.0);
+        let most_c = (begun_c + WARMING_K).min(self.picture.pack.profile.window.max_c);
+        for reading in self.readings {
+            if reading.alarm == Some(true) {
+                return Some(stop(AbortCode::Signs, "What you saw or smelled decides.", &[]));
+            }
+            if let Some(c) = reading.temperature_c.filter(|c| *c >= most_c) {
+                let message = format!("{} °C, from {} °C at the start.", trimmed(c, 0), trimmed(begun_c, 0));
+                return Some(stop(AbortCode::Warming, message, &[("temperature_c", c), ("allowed_c", most_c)]));
+            }
+            if self.feeds()
+                && let Some(stopped) = self.past_limits(reading)
+            {
+                return Some(stopped);
+            }
+            if let Some(stopped) = self.cells(reading) {
+                return Some(stopped);
+            }
+        }
+        None
+    }
+
+    fn feeds(&self) -> bool {
+        matches!(self.stage.kind, RescueStageKind::Wake | RescueStageKind::Precharge | RescueStageKind::Charge)
+    }
+
+    fn past_limits(&self, reading: &RescueReadingDoc) -> Option<JudgementDoc> {
+        if let (Some(v), Some(most_v)) = (reading.terminal_v, self.stage.voltage_v)
+            && v > most_v + self.slack_v(most_v)
+        {
+            let message = format!("{} V, and {} V is the most.", trimmed(v, 2), trimmed(most_v, 2));
+            return Some(stop(AbortCode::OverVoltage, message, &[("voltage_v", v), ("allowed_v", most_v)]));
+        }
+        if let (Some(a), Some(most_a)) = (reading.current_a, self.stage.current_a)
+            && a > 1.3 * most_a + 0.01
+        {
+            let message = format!("{} A, and {} A is the most.", trimmed(a, 3), trimmed(most_a, 3));
+            return Some(stop(AbortCode::OverCurrent, message, &[("current_a", a), ("allowed_a", most_a)]));
+        }
+        None
+    }
+
+    fn cells(&self, reading: &RescueReadingDoc) -> Option<JudgementDoc> {
+        let each_v = reading.cell_voltages_v.as_ref().filter(|cells| !cells.is_empty())?;
+        let cells = Cells { each_v: each_v.clone(), per_reading: 1.0 };
+        let profile = &self.picture.pack.profile;
+        let lowest_v = cells.lowest_v();
+        if lowest_v < -METER_V {
+            let message = format!("A cell reads {} V: reversed.", trimmed(lowest_v, 2));
+            return Some(stop(AbortCode::CellReversed, message, &[("cell_v", lowest_v)]));
+        }
+        let highest_v = each_v.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+        if self.lithium() && highest_v > profile.ceiling_v + METER_V {
+            let message = format!("A cell reads {} V, above full.", trimmed(highest_v, 3));
+            return Some(stop(AbortCode::CellOver, message, &[("cell_v", highest_v)]));
+        }
+        let most_v = match self.family() {
+            Family::Lithium | Family::Other => 0.15 * profile.nominal_v,
+            Family::Lead => 1.2,
+            Family::Nickel | Family::Capacitor => return None,
+        };
+        let behind_v = cells.behind_v();
+        let settled = reading.t_s.unwrap_or(0.0) >= SETTLING_S || self.stage.kind == RescueStageKind::Handover;
+        (settled && behind_v > most_v).then(|| {
+            let message = format!("A cell lies {} V below its neighbours: it has failed.", trimmed(behind_v, 2));
+            stop(AbortCode::CellBehind, message, &[("behind_v", behind_v), ("allowed_v", most_v)])
+        })
+    }
+
+    fn wake(&self) -> JudgementDoc {
+        let limit_a = self.stage.current_a.unwrap_or(0.1);
+        let max_s = self.stage.max_s.unwrap_or(180.0);
+        let floor_v = self.picture.pack.profile.rescue_floors_v.map_or(1.0, |floors| floors.experienced_v);
+        // Read once parted: no current is given, and the terminals stand by themselves.
+        let jumped = self.readings.iter().any(|r| {
+            r.current_a.map_or_else(
+                || r.terminal_v.is_some_and(|v| v > floor_v * self.picture.series()),
+                |a| a >= FLOWS * limit_a,
+            )
+        });
+        if jumped {
+            return judgement(
+                JudgeState::Reached,
+                "It has woken. Part it, and read the terminals: that is what the cells really hold.",
+            );
+        }
+        if self.now_s >= max_s {
+            return JudgementDoc {
+                message: "Stop: three tries and nothing flows. Look for a blown fuse or a board that has failed."
+                    .to_owned(),
+                ..stop(AbortCode::NoLife, "", &[("max_s", max_s)])
+            };
+        }
+        let mut waiting =
+            judgement(JudgeState::Waiting, "A minute at a time, a minute between. Enter the current that flows.");
+        waiting.next_look_s = Some(self.now_s + 60.0);
+        waiting.until_s = Some(max_s);
+        waiting
+    }
+
+    /// What the prediction expects at a time: the corridor's point there.
+    fn expected(&self, t_s: f64) -> Option<CorridorPoint> {
+        let curve = &self.stage.curve;
+        let after = curve.partition_point(|p| p.t_s < t_s);
+        let (a, b) = (curve.get(after.saturating_sub(1))?, curve.get(after).or(curve.last())?);
+        let share = if b.t_s > a.t_s { ((t_s - a.t_s) / (b.t_s - a.t_s)).clamp(0.0, 1.0) } else { 0.0 };
+        let mix = |from: f64, to: f64| from + share * (to - from);
+        Some(CorridorPoint {
+            t_s,
+            pack_v: mix(a.pack_v, b.pack_v),
+            low_v: mix(a.low_v, b.low_v),
+            high_v: mix(a.high_v, b.high_v),
+            current_a: mix(a.current_a, b.current_a),
+        })
+    }
+
+    fn precharge(&self) -> JudgementDoc {
+        let until_v = self.stage.until.pack_v.unwrap_or(f64::INFINITY);
+        let max_s = self.stage.max_s.unwrap_or(f64::INFINITY);
+        let reference_a = self.stage.curve.first().map_or(1.0, |p| p.current_a).max(1e-6);
+        let Some((t_s, volts)) = self.last(|r| r.terminal_v) else {
+            return judgement(JudgeState::Waiting, "Read volts, amps and warmth within a minute of connecting.");
+        };
+        let flowing_a = self.last(|r| r.current_a).map(|(_, a)| a);
+        if let Some(stopped) = self.falling(reference_a) {
+            return stopped;
+        }
+        if let Some(stopped) = self.dead_lead_cell() {
+            return stopped;
+        }
+        if let Some(flowing_a) = flowing_a
+            && self.took_none(reference_a, until_v)
+        {
+            return self.blocked(flowing_a);
+        }
+        if volts >= until_v {
+            return if flowing_a.is_none() {
+                judgement(JudgeState::Waiting, "High enough. Read the current too: without it the voltage may deceive.")
+            } else {
+                judgement(JudgeState::Reached, format!("{} V: part it and hand it over.", trimmed(volts, 2)))
+            };
+        }
+        if self.now_s >= max_s {
+            if t_s < max_s - FRESH_S {
+                return judgement(JudgeState::Waiting, "Its time is up: read it now. That reading decides.");
+            }
+            let message = format!(
+                "{} V after {}; {} V is what a living pack shows. It takes charge and keeps none.",
+                trimmed(volts, 2),
+                show_hours(self.now_s / 3600.0),
+                trimmed(until_v, 2)
+            );
+            return stop(AbortCode::NoLife, message, &[("voltage_v", volts), ("until_v", until_v), ("max_s", max_s)]);
+        }
+        let slow_s = self.stage.curve.last().map_or(max_s, |p| p.t_s);
+        let expected = self.expected(t_s);
+        let behind = expected.is_some_and(|p| volts < p.low_v - self.slack_v(p.low_v));
+        if behind || self.now_s > 1.1 * slow_s {
+            let mut slow = judgement(JudgeState::Slow, "Slower than a living pack.");
+            slow.until_s = Some(max_s);
+            return slow;
+        }
+        let between = expected.map_or(String::new(), |p| {
+            let how = if volts > p.high_v {
+                "a little above the"
+            } else if volts < p.low_v {
+                "a little below the"
+            } else {
+                "within the"
+            };
+            format!(", {how} {} to {} V expected", trimmed(p.low_v, 2), trimmed(p.high_v, 2))
+        });
+        judgement(JudgeState::OnTrack, format!("On track: {} V{between}.", trimmed(volts, 2)))
+    }
+
+    /// Lithium and nickel that fall while current flows are shorting inside. Lead may fall as its
+    /// sulphate dissolves.
+    fn falling(&self, reference_a: f64) -> Option<JudgementDoc> {
+        if !matches!(self.family(), Family::Lithium | Family::Other | Family::Nickel) {
+            return None;
+        }
+        let mut peak: Option<(f64, f64)> = None;
+        for reading in self.readings {
+            let Some(volts) = reading.terminal_v else { continue };
+            let amps = reading.current_a.unwrap_or(reference_a);
+            if amps < 0.5 * reference_a {
+                continue;
+            }
+            if let Some((peak_v, peak_a)) = peak
+                && amps >= 0.8 * peak_a
+                && volts < peak_v - 2.0 * self.slack_v(peak_v) - 0.05
+            {
+                let message =
+                    format!("It fell from {} to {} V while current flowed.", trimmed(peak_v, 2), trimmed(volts, 2));
+                return Some(stop(AbortCode::Falling, message, &[("peak_v", peak_v), ("voltage_v", volts)]));
+            }
+            if peak.is_none_or(|(peak_v, _)| volts > peak_v) {
+                peak = Some((volts, amps));
+            }
+        }
+        None
+    }
+
+    /// Lead that has taken C/100 for an hour and stays under its line has a dead cell.
+    fn dead_lead_cell(&self) -> Option<JudgementDoc> {
+        if self.family() != Family::Lead {
+            return None;
+        }
+        let (t_s, volts) = self.last(|r| r.terminal_v)?;
+        let hundredth_a = in_amp_hours(self.picture.pack.nameplate) / 100.0;
+        let line_v = self.picture.pack.profile.precharge_below_v * self.picture.series();
+        let taken = self.readings.iter().filter_map(|r| r.current_a).fold(f64::INFINITY, f64::min);
+        (t_s >= HOUR_S && taken.is_finite() && taken >= hundredth_a && volts < line_v).then(|| {
+            let message = format!(
+                "An hour of current and still {} V, under {} V: a cell is dead.",
+                trimmed(volts, 2),
+                trimmed(line_v, 1)
+            );
+            stop(AbortCode::DeadCell, message, &[("voltage_v", volts), ("line_v", line_v)])
+        })
+    }
+
+    /// High from the start while next to nothing has ever flowed: the voltage says nothing about the charge.
+    fn took_none(&self, reference_a: f64, until_v: f64) -> bool {
+        let flowed = self.readings.iter().filter_map(|r| r.current_a).any(|a| a >= FLOWS * reference_a);
+        // Lithium that nobody looked at may have filled to the ceiling and tapered off meanwhile.
+        let early_s = match (self.family(), self.stage.expected_s) {
+            (Family::Lead, _) | (_, None) => f64::INFINITY,
+            (_, Some(expected_s)) => 0.5 * expected_s,
+        };
+        let high = |r: &RescueReadingDoc| {
+            r.t_s.unwrap_or(0.0) <= early_s
+                && r.terminal_v.is_some_and(|v| v >= 0.97 * until_v)
+                && r.current_a.is_some_and(|a| a < NONE * reference_a)
+        };
+        !flowed && self.readings.iter().any(high)
+    }
+
+    /// High voltage, no current.
+    fn blocked(&self, flowing_a: f64) -> JudgementDoc {
+        let lead = self.family() == Family::Lead;
+        let patience_s = if lead { HOUR_S } else { SETTLING_S };
+        if self.now_s >= patience_s {
+            let (code, why) = if lead {
+                (
+                    AbortCode::Sulphated,
+                    "sulphated through. It is spent unless days on a small supply, attended, loosen it",
+                )
+            } else {
+                (AbortCode::NoLife, "dried out or broken inside")
+            };
+            let message = format!(
+                "Full voltage at once and only {} A after {}: {why}.",
+                trimmed(flowing_a, 3),
+                show_hours(self.now_s / 3600.0)
+            );
+            return stop(code, message, &[("current_a", flowing_a)]);
+        }
+        let mut slow =
+            judgement(JudgeState::Slow, "Full voltage at once, next to no current: a living pack begins to take it.");
+        slow.until_s = Some(patience_s);
+        slow
+    }
+
+    fn handover(&self) -> JudgementDoc {
+        let start_v = self.stage.until.pack_v.unwrap_or(0.0);
+        let several = self.picture.pack.series > 1 && self.lithium();
+        let read_now = self.readings.iter().any(|r| r.cell_voltages_v.as_ref().is_some_and(|cells| !cells.is_empty()));
+        if several && !read_now {
+            return judgement(JudgeState::Waiting, "Enter each cell's voltage: only they show a shorted one.");
+        }
+        let Some((_, volts)) = self.last(|r| r.terminal_v) else {
+            return judgement(JudgeState::Waiting, "Part the supply, wait a minute, enter what the terminals read.");
+        };
+        if volts < start_v - self.slack_v(start_v) {
+            return judgement(
+                JudgeState::Slow,
+                format!(
+                    "{} V at rest is under {} V: back to the precharge for a while.",
+                    trimmed(volts, 2),
+                    trimmed(start_v, 2)
+                ),
+            );
+        }
+        let line_v = self.picture.pack.profile.precharge_below_v;
+        let lowest_v = self.readings.iter().rev().find_map(|r| r.cell_voltages_v.as_ref());
+        let lowest_v = lowest_v.map_or(f64::INFINITY, |each| each.iter().copied().fold(f64::INFINITY, f64::min));
+        if lowest_v < line_v - METER_V {
+            return judgement(
+                JudgeState::Slow,
+                format!(
+                    "The lowest cell reads {} V, under {} V: back to the precharge for a while.",
+                    trimmed(lowest_v, 2),
+                    trimmed(line_v, 2)
+                ),
+            );
+        }
+        judgement(JudgeState::Reached, format!("{} V at rest: its charger can take over.", trimmed(volts, 2)))
+    }
+
+    /// Charge that has gone in, Ah; between readings the current is a straight line.
+    fn charge_ah(&self) -> f64 {
+        let amps: Vec<(f64, f64)> = self.readings.iter().filter_map(|r| Some((r.t_s?, r.current_a?))).collect();
+        amps.windows(2).map(|w| 0.5 * (w[0].1 + w[1].1) * (w[1].0 - w[0].0) / 3600.0).sum()
+    }
+
+    fn charge(&self) -> JudgementDoc {
+        let nameplate_ah = in_amp_hours(self.picture.pack.nameplate);
+        let charge_ah = self.charge_ah();
+        // Nickel and lead are given more than they keep.
+        let most_ah = nameplate_ah * if matches!(self.family(), Family::Nickel) { 1.7 } else { 1.15 };
+        if charge_ah > most_ah {
+            let message =
+                format!("{} Ah have gone in; it holds {} Ah.", trimmed(charge_ah, 2), trimmed(nameplate_ah, 2));
+            return stop(AbortCode::TooMuchCharge, message, &[("charge_ah", charge_ah), ("capacity_ah", nameplate_ah)]);
+        }
+        let full_v = self.stage.voltage_v.unwrap_or(f64::INFINITY);
+        let near = self.last(|r| r.terminal_v).is_some_and(|(_, v)| v >= full_v - self.slack_v(full_v));
+        let tapered = match (self.last(|r| r.current_a), self.stage.until.current_a) {
+            (Some((_, a)), Some(stop_a)) => a <= 1.1 * stop_a && near,
+            (_, None) => {
+                self.family() == Family::Capacitor && near || self.stage.expected_s.is_some_and(|s| self.now_s >= s)
+            }
+            _ => false,
+        };
+        if tapered {
+            return judgement(JudgeState::Reached, format!("Done: {} Ah as read. Let it rest.", trimmed(charge_ah, 2)));
+        }
+        if let Some(max_s) = self.stage.max_s.filter(|max_s| self.now_s >= *max_s) {
+            let message = format!("{} and not full: it takes charge and keeps none.", show_hours(self.now_s / 3600.0));
+            return stop(AbortCode::NoLife, message, &[("max_s", max_s)]);
+        }
+        if self.readings.is_empty() {
+            return judgement(JudgeState::Waiting, "Enter volts, amps and warmth after a minute.");
+        }
+        judgement(JudgeState::OnTrack, format!("On track: {} Ah in as read.", trimmed(charge_ah, 2)))
+    }
+
+    fn rest(&self) -> JudgementDoc {
+        let volts: Vec<(f64, f64)> = self
+            .readings
+            .iter()
+            .filter_map(|r| Some((r.t_s?, r.terminal_v?)))
+            .filter(|(t_s, _)| *t_s >= REST_FROM_S)
+            .collect();
+        let (Some((_, first_v)), Some((last_s, last_v))) = (volts.first().copied(), volts.last().copied()) else {
+            let mut waiting =
+                judgement(JudgeState::Waiting, "Read the terminals an hour after the charge, then again after a day.");
+            waiting.next_look_s = Some(HOUR_S.max(self.now_s));
+            return waiting;
+        };
+        let rested_v = self.picture.pack.profile.ocv.at(0.5).0 * self.picture.series();
+        if self.family() == Family::Lead && last_v < rested_v - self.slack_v(rested_v) {
+            let message = format!(
+                "It rests at {} V after a charge, under {} V: a cell is dead.",
+                trimmed(last_v, 2),
+                trimmed(rested_v, 1)
+            );
+            return stop(AbortCode::DeadCell, message, &[("voltage_v", last_v), ("allowed_v", rested_v)]);
+        }
+        let each_v = rest_loss_v(self.family());
+        let most_v = each_v * self.picture.series();
+        let lost_v = first_v - last_v;
+        let lost_by_cell = self.lost_by_a_cell().filter(|lost| *lost > each_v + METER_V);
+        if lost_v > most_v + 0.5 * METER_V || lost_by_cell.is_some() {
+            let lost = lost_by_cell.unwrap_or(lost_v);
+            let message = format!("It has lost {} V at rest: a cell leaks inside. It is done with.", trimmed(lost, 2));
+            return stop(AbortCode::LosesVoltage, message, &[("lost_v", lost), ("allowed_v", most_v)]);
+        }
+        if last_s >= REST_TO_S {
+            return judgement(
+                JudgeState::Reached,
+                format!("It holds: {} V lost in a day.", trimmed(lost_v.max(0.0), 3)),
+            );
+        }
+        let mut rests =
+            judgement(JudgeState::OnTrack, format!("It holds so far: {} V lost.", trimmed(lost_v.max(0.0), 3)));
+        rests.until_s = Some(86_400.0);
+        rests.next_look_s = Some(86_400.0);
+        rests
+    }
+
+    /// The most any one cell has lost since the first reading of rest, V.
+    fn lost_by_a_cell(&self) -> Option<f64> {
+        let mut cells = self
+            .readings
+            .iter()
+            .filter(|r| r.t_s.unwrap_or(0.0) >= REST_FROM_S)
+            .filter_map(|r| r.cell_voltages_v.as_ref());
+        let first = cells.next()?;
+        let last = cells.next_back()?;
+        first.iter().zip(last).map(|(first, last)| first - last).max_by(f64::total_cmp)
+    }
+
+    fn prove(&self) -> JudgementDoc {
+        let Some((_, ah)) = self.last(|r| r.capacity_ah) else {
+            return judgement(JudgeState::Waiting, "Enter the Ah it gave from full to empty.");
+        };
+        let pack = &self.picture.pack;
+        let nameplate_ah = in_amp_hours(pack.nameplate) / f64::from(pack.parallel);
+        let share = ah / nameplate_ah;
+        let values = [("capacity_ah", ah), ("share", share)];
+        let gave = format!("{} Ah, {} % of its label", trimmed(ah, 2), trimmed(share * 100.0, 0));
+        if share < 0.6 {
+            return JudgementDoc {
+                message: format!("{gave}: too little left to be worth the risk. Retire it."),
+                ..stop(AbortCode::LowCapacity, "", &values)
+            };
+        }
+        let word = if share >= 0.8 { "as good as it was" } else { "usable, for light work" };
+        JudgementDoc {
+            values: values.iter().map(|(name, v)| ((*name).to_owned(), *v)).collect(),
+            ..judgement(JudgeState::Reached, format!("{gave}: {word}."))
+        }
+    }
+
+    /// When to look again, s.
+    fn next_look_s(&self) -> Option<f64> {
+        if !self.feeds() {
+            return None;
+        }
+        let scheduled = LOOKS_S.into_iter().find(|t_s| *t_s > self.now_s + 20.0);
+        let scheduled = scheduled.unwrap_or_else(|| (self.now_s / 900.0).floor() * 900.0 + 900.0);
+        // Not past the moment it is expected to be done.
+        let done_s = self.stage.expected_s.filter(|done_s| *done_s > self.now_s + 60.0);
+        Some(done_s.map_or(scheduled, |done_s| scheduled.min(done_s)))
+    }
+}

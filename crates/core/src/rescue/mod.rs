@@ -1,0 +1,261 @@
+//! Bringing back a deep-discharged pack, or deciding not to.
+//!
+//! [`rescue`] goes from what was found to a verdict with its reasons, the questions still open and
+//! the stages; [`judge`] says of readings whether a stage goes as a living pack would.
+
+mod close;
+mod deep;
+mod donor;
+#[cfg(test)]
+#[allow(clippy::unwrap_used)]
+mod every_case;
+mod found;
+mod gear;
+mod judge;
+mod questions;
+mod stages;
+mod triage;
+#[cfg(test)]
+#[allow(clippy::unwrap_used)]
+mod trials;
+
+use crate::document::{
+    AfterwardsDoc, ChargerDoc, ChargerKind, FitDoc, JudgeAskDoc, JudgementDoc, PackMark, Problems, QuestionDoc,
+    RESCUE_FORMAT, RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueDoc, RescuePractice, RescueResultDoc, Severity,
+    StartDoc, Verdict,
+};
+use crate::{lead, pack, plan, source};
+use found::Picture;
+use gear::{Gear, Target};
+
+pub use close::close;
+
+/// How many of the gentler ways at hand are shown.
+const ALTERNATIVES: usize = 4;
+
+/// Answers a rescue.
+///
+/// # Errors
+/// Everything wrong with the document, each problem with its JSON pointer. What is merely not said
+/// yet is no error: it is asked.
+pub fn rescue(doc: &RescueDoc) -> Result<RescueResultDoc, Problems> {
+    let Some(picture) = picture(doc)? else {
+        return Ok(unidentified(doc));
+    };
+    let decision = triage::decide(&picture);
+    let other = other_practice(&picture);
+    let staged = stages::stages(doc, &picture, &decision)?;
+    let gear = staged.trial.as_ref().filter(|_| doc.source.is_some()).map(|trial| trial.fit.clone());
+    let alternatives = match staged.target {
+        Some(target) if gear.as_ref().is_none_or(|fit| !fit.fits) => alternatives(doc, &picture, &target),
+        _ => Vec::new(),
+    };
+    // Of a pack that is given up nothing else matters.
+    let given_up = decision.verdict == Verdict::Retire;
+    let telling = decision.reasons.iter().filter(|reason| !given_up || reason.verdict == Verdict::Retire);
+    let reasons: Vec<ReasonDoc> = telling.map(triage::Reason::document).collect();
+    Ok(RescueResultDoc {
+        format: RESCUE_RESULT_FORMAT.to_owned(),
+        ask: questions::about_found(doc, &picture, decision.verdict),
+        verdict: decision.verdict,
+        message: sentence(decision.verdict).to_owned(),
+        other_practice: other.verdict,
+        other_practice_message: (other.verdict != decision.verdict)
+            .then(|| other.reasons.first().map(|reason| reason.document().message))
+            .flatten(),
+        reasons,
+        gear,
+        alternatives,
+        donor: donor(doc, &picture, &decision)?,
+        afterwards: afterwards(&picture, &decision),
+        disposal: (decision.verdict == Verdict::Retire).then(|| disposal(&picture).to_owned()),
+        stages: staged.stages,
+    })
+}
+
+/// Judges the readings of a stage.
+///
+/// # Errors
+/// As [`rescue`]; and a stage that this rescue does not have.
+pub fn judge(ask: &JudgeAskDoc) -> Result<JudgementDoc, Problems> {
+    let doc = ask.rescue.clone().unwrap_or_default();
+    let result = rescue(&doc).map_err(|wrong| wrong.under("/rescue"))?;
+    let mut problems = Problems::default();
+    let stage = ask.stage.and_then(|kind| result.stages.iter().find(|stage| stage.kind == kind));
+    let (Some(stage), Some(picture)) = (stage, picture(&doc)?) else {
+        let kinds: Vec<&str> = result.stages.iter().map(|stage| stage.kind.code()).collect();
+        problems.add("/stage", "this rescue has no such stage now", kinds.join(", "));
+        return Err(problems);
+    };
+    let mut readings = ask.readings.clone().unwrap_or_default();
+    for (n, reading) in readings.iter().enumerate() {
+        if !reading.t_s.is_some_and(f64::is_finite) {
+            problems.add(format!("/readings/{n}/t_s"), "when it was read is not said", "seconds since the stage began");
+        }
+    }
+    problems.into_result(())?;
+    readings.sort_by(|a, b| a.t_s.unwrap_or(0.0).total_cmp(&b.t_s.unwrap_or(0.0)));
+    let now_s = ask.now_s.unwrap_or_else(|| readings.last().and_then(|r| r.t_s).unwrap_or(0.0));
+    Ok(judge::judge(&judge::Watch { picture: &picture, stage, now_s, readings: &readings }))
+}
+
+/// Reads the document; `None` while the pack is not described.
+fn picture(doc: &RescueDoc) -> Result<Option<Picture>, Problems> {
+    let mut problems = Problems::default();
+    if doc.format.as_deref() != Some(RESCUE_FORMAT) {
+        let said = doc.format.as_deref().unwrap_or("nothing");
+        problems.add("/format", format!("the format says {said}"), RESCUE_FORMAT);
+    }
+    let mut pack_doc = doc.pack.clone().unwrap_or_default();
+    if !found::unidentified(&pack_doc).is_empty() {
+        return problems.into_result(None);
+    }
+    let found = doc.found.clone().unwrap_or_default();
+    pack_doc.start = Some(StartDoc { soc: Some(0.0), ..StartDoc::default() });
+    pack_doc.temperature_c = found.temperature_c.or(doc.ambient_c).or(pack_doc.temperature_c);
+    plan::fill_pack(&mut pack_doc, doc.ambient_c.unwrap_or(20.0), &mut Vec::new());
+    let pack = pack::read(&pack_doc, "/pack", &mut problems);
+    if let Some(source) = &doc.source {
+        problems.extend_at("/source", plan::check_source(source));
+    }
+    for (charger, at) in [(&doc.charger, "/charger"), (&doc.handover, "/handover")] {
+        if let Some(charger) = charger {
+            problems.extend_at(at, plan::check_charger(charger));
+        }
+    }
+    if let Some(donor) = &doc.donor {
+        problems.extend_at("/donor", plan::check_source(donor));
+    }
+    let practice = doc.practice.unwrap_or(RescuePractice::Cautious);
+    let picture = pack.and_then(|pack| found::read(&found, pack, practice, doc.handover.as_ref(), &mut problems));
+    problems.into_result(picture)
+}
+
+fn unidentified(doc: &RescueDoc) -> RescueResultDoc {
+    let ask: Vec<QuestionDoc> = questions::about_pack(doc);
+    RescueResultDoc {
+        format: RESCUE_RESULT_FORMAT.to_owned(),
+        ask,
+        verdict: Verdict::Inspect,
+        message: sentence(Verdict::Inspect).to_owned(),
+        other_practice: Verdict::Inspect,
+        other_practice_message: None,
+        reasons: vec![ReasonDoc {
+            code: ReasonCode::NotIdentified,
+            severity: Severity::Stop,
+            message: "What it is, how many cells it has and how much it holds decide everything else.".to_owned(),
+            values: std::collections::BTreeMap::new(),
+            would_change: None,
+        }],
+        stages: Vec::new(),
+        gear: None,
+        alternatives: Vec::new(),
+        donor: None,
+        afterwards: AfterwardsDoc::default(),
+        disposal: None,
+    }
+}
+
+fn sentence(verdict: Verdict) -> &'static str {
+    match verdict {
+        Verdict::Retire => "It is not to be charged again.",
+        Verdict::Inspect => "Nothing is connected to it until that is known or put right.",
+        Verdict::Wake => "A minute at a time; then read what the cells really hold.",
+        Verdict::Precharge => "Little current, watched, until its charger can take over.",
+        Verdict::Charge => "Nothing here asks for more than its normal charge.",
+    }
+}
+
+fn other_practice(picture: &Picture) -> triage::Decision {
+    let practice = match picture.practice {
+        RescuePractice::Cautious => RescuePractice::Experienced,
+        RescuePractice::Experienced => RescuePractice::Cautious,
+    };
+    triage::decide(&Picture { practice, ..picture.clone() })
+}
+
+/// What else at hand does, the gentlest first: fewer parts before more, what is
+/// set to the gentle current before what merely gives little.
+fn alternatives(doc: &RescueDoc, picture: &Picture, target: &Target) -> Vec<FitDoc> {
+    let at_hand = doc.at_hand.clone().unwrap_or_default();
+    let sources = at_hand.sources.unwrap_or_default();
+    let chargers = at_hand.chargers.unwrap_or_default();
+    let pack = doc.pack.clone().unwrap_or_default();
+    let mut fits: Vec<FitDoc> = Vec::new();
+    for (s, source) in sources.iter().enumerate() {
+        // Chargers that choose for themselves refuse so low a pack.
+        let limits = |charger: &&ChargerDoc| !charger.kind.is_some_and(ChargerKind::chooses);
+        let with = chargers
+            .iter()
+            .enumerate()
+            .filter(|(_, charger)| limits(charger))
+            .map(|(c, charger)| (Some(c), Some(charger)));
+        for (c, charger) in std::iter::once((None, None)).chain(with) {
+            let gear = Gear { source, charger, leads: doc.leads.as_ref() };
+            // What cannot be read, or cannot be joined at all, is no way.
+            let Ok(trial) = gear::attempt(picture, &pack, gear, target, false) else { continue };
+            if trial.fit.fits {
+                fits.push(FitDoc { source: Some(s as u32), charger: c.map(|c| c as u32), ..trial.fit });
+            }
+        }
+    }
+    fits.sort_by(|a, b| {
+        let least = |fit: &FitDoc| fit.current_a.unwrap_or(f64::INFINITY);
+        (a.charger.is_some(), !a.controlled)
+            .cmp(&(b.charger.is_some(), !b.controlled))
+            .then(least(a).total_cmp(&least(b)))
+    });
+    fits.truncate(ALTERNATIVES);
+    fits
+}
+
+fn donor(
+    doc: &RescueDoc,
+    picture: &Picture,
+    decision: &triage::Decision,
+) -> Result<Option<crate::document::DonorDoc>, Problems> {
+    let Some(donor) = &doc.donor else {
+        return Ok(None);
+    };
+    let mut problems = Problems::default();
+    let mut filled = donor.clone();
+    plan::fill_source(&mut filled, &mut Vec::new());
+    let source = source::read(&filled, "/donor", &mut problems);
+    let lead = doc.leads.as_ref().and_then(|leads| leads.output.as_ref());
+    let lead = lead.and_then(|lead| lead::read(lead, "/leads/output", &mut problems));
+    problems.into_result(source.map(|source| donor::donor(doc, picture, decision, &source, lead.as_ref())))
+}
+
+fn afterwards(picture: &Picture, decision: &triage::Decision) -> AfterwardsDoc {
+    match decision.verdict {
+        Verdict::Retire => AfterwardsDoc { mark: Some(PackMark::Retired), ..AfterwardsDoc::default() },
+        Verdict::Inspect | Verdict::Charge => AfterwardsDoc::default(),
+        Verdict::Wake | Verdict::Precharge => {
+            let marked = stages::marked(picture, decision);
+            let rate = stages::derated(picture);
+            AfterwardsDoc {
+                rated_c_rate: (marked && rate.is_finite()).then_some(rate),
+                mark: marked.then_some(PackMark::Recovered),
+                prove: vec![
+                    "A day at rest loses next to nothing.".to_owned(),
+                    "A capacity test gives 80 % of the label, or it is derated; under 60 % it is retired.".to_owned(),
+                    "The cells stay together through the next three charges.".to_owned(),
+                ],
+            }
+        }
+    }
+}
+
+/// Where a pack to be retired goes.
+fn disposal(picture: &Picture) -> &'static str {
+    use crate::chemistry::Family;
+    match picture.pack.profile.family {
+        Family::Lithium | Family::Other => {
+            "Outside, on stone or sand, away from the house. Undamaged: discharge it slowly to zero with a lamp. Tape the terminals, put it in a metal box with sand, take it to a battery collection point; never into household waste or the post."
+        }
+        Family::Lead => {
+            "Upright, terminals taped, to a shop or yard that takes lead back. The acid burns: gloves and glasses."
+        }
+        Family::Nickel | Family::Capacitor => "Discharged, terminals taped or joined, to a battery collection point.",
+    }
+}

@@ -1,0 +1,505 @@
+//! The stages of a rescue: how far, how hard, how long, and when to break off.
+
+use std::collections::BTreeMap;
+
+use super::found::{Cells, Picture};
+use super::gear::{Gear, Target, Trial, attempt, ideal};
+use super::triage::Decision;
+use crate::charge::Charge;
+use crate::chemistry::Family;
+use crate::document::{
+    AbortCode, AbortDoc, CorridorPoint, Problems, ReasonCode, RescueDoc, RescueStageDoc, RescueStageKind, UntilDoc,
+    Verdict,
+};
+use crate::units::{CRate, in_amp_hours, in_amps, in_ohms, show_hours, trimmed};
+
+/// The most a deep-discharged pack is fed with, C.
+const GENTLE: f64 = 0.05;
+/// A board is tried for this long at a time, s.
+const WAKE_TRY_S: f64 = 60.0;
+/// A living lithium cell shows within this at a twentieth of its capacity, s.
+const LIFE_S: f64 = 3600.0;
+/// The charger's start threshold is passed by this much before it takes over.
+const START_MARGIN: f64 = 1.02;
+/// Points of a predicted stage.
+const POINTS: usize = 60;
+/// How much warmer than at the start a pack may become, K.
+pub(crate) const WARMING_K: f64 = 10.0;
+/// What a meter may be off, V a cell.
+pub(crate) const METER_V: f64 = 0.02;
+
+/// The stages of a verdict, with what the named gear makes of the one that feeds.
+pub(crate) struct Staged {
+    pub(crate) stages: Vec<RescueStageDoc>,
+    pub(crate) trial: Option<Trial>,
+    pub(crate) target: Option<Target>,
+}
+
+/// Works out the stages.
+///
+/// # Errors
+/// What is wrong with the gear's documents.
+pub(crate) fn stages(doc: &RescueDoc, picture: &Picture, decision: &Decision) -> Result<Staged, Problems> {
+    match decision.verdict {
+        Verdict::Retire => Ok(Staged { stages: Vec::new(), trial: None, target: None }),
+        Verdict::Inspect => Ok(Staged { stages: vec![inspect(decision)], trial: None, target: None }),
+        Verdict::Charge => {
+            let stages = vec![handover(picture, None), charge(picture, decision), rest(picture), prove(picture)];
+            Ok(Staged { stages, trial: None, target: None })
+        }
+        Verdict::Wake => {
+            let target = wake_target(picture);
+            let trial = tried(doc, picture, &target, false)?;
+            Ok(Staged { stages: vec![wake(picture, &target)], trial: Some(trial), target: Some(target) })
+        }
+        Verdict::Precharge => {
+            let target = precharge_target(picture);
+            let trial = tried(doc, picture, &target, true)?;
+            let stages = vec![
+                precharge(picture, &target, &trial),
+                handover(picture, Some(&target)),
+                charge(picture, decision),
+                rest(picture),
+                prove(picture),
+            ];
+            Ok(Staged { stages, trial: Some(trial), target: Some(target) })
+        }
+    }
+}
+
+/// Tries the gear that was named, else a supply that does just what is asked.
+fn tried(doc: &RescueDoc, picture: &Picture, target: &Target, all: bool) -> Result<Trial, Problems> {
+    let pack = doc.pack.clone().unwrap_or_default();
+    let own = ideal(target);
+    let gear = match &doc.source {
+        Some(source) => Gear { source, charger: doc.charger.as_ref(), leads: doc.leads.as_ref() },
+        None => Gear { source: &own, charger: None, leads: None },
+    };
+    let mut trial = attempt(picture, &pack, gear, target, all)?;
+    if all && !trial.fit.fits && doc.source.is_some() {
+        // What does not do shows no course to follow: that of something that does is shown.
+        let ideal = attempt(picture, &pack, Gear { source: &own, charger: None, leads: None }, target, all)?;
+        trial.charges = ideal.charges;
+    }
+    Ok(trial)
+}
+
+/// The most that is gentle, A.
+pub(crate) fn gentle_a(picture: &Picture) -> f64 {
+    let pack = &picture.pack;
+    let rate = in_amps(CRate(GENTLE).current(pack.nameplate));
+    [Some(rate), pack.rated.map(in_amps), pack.bms_max.map(in_amps)].into_iter().flatten().fold(f64::INFINITY, f64::min)
+}
+
+fn full_v(picture: &Picture) -> f64 {
+    picture.pack.profile.full_v * picture.series()
+}
+
+/// Whether each cell was read.
+fn measured(picture: &Picture) -> bool {
+    picture.cells.known().is_some() || picture.pack.series == 1
+}
+
+/// The terminals of a pack whose board is to be woken: between nominal and full.
+fn wake_target(picture: &Picture) -> Target {
+    let profile = &picture.pack.profile;
+    let series = picture.series();
+    let ceiling_v = 0.5 * (profile.nominal_v + profile.full_v) * series;
+    let from_v = picture.cells.known().map_or(profile.precharge_below_v, Cells::lowest_v);
+    // Whatever gets it a little above where it stands has woken it.
+    let until_v = picture.cells.known().map_or(from_v * series, Cells::sum_v) * 1.001;
+    Target { ceiling_v, limit_a: gentle_a(picture), until_v: until_v.min(0.98 * ceiling_v), from_v }
+}
+
+fn precharge_target(picture: &Picture) -> Target {
+    let profile = &picture.pack.profile;
+    let series = picture.series();
+    let limit_a = gentle_a(picture);
+    let inside_v = picture.inside_v().unwrap_or(0.0);
+    let from_v = inside_v / series;
+    // Read while the current flows: what it adds across the resistance is gone once it is parted.
+    let settled: f64 = profile.rc.iter().map(|rc| rc.ratio).sum::<f64>() + 1.0;
+    let sag_v = limit_a * in_ohms(picture.pack.resistance) * settled;
+    let line_v = profile.precharge_below_v * series;
+    let wanted_v = picture.start_v.map_or(0.0, |v| START_MARGIN * v).max(line_v) + sag_v;
+    // Cells out of step: the lowest must have come over the line too.
+    let spread_v = picture.cells.known().map_or(0.0, |cells| (cells.sum_v() / series - cells.lowest_v()).max(0.0));
+    let wanted_v = wanted_v + 0.5 * spread_v * series;
+    let full_v = full_v(picture);
+    let ceiling_v = match profile.family {
+        Family::Lithium | Family::Other => {
+            let most = if measured(picture) { full_v } else { profile.full_v * (series - 1.0) };
+            ((profile.precharge_below_v + 0.3) * series).max(wanted_v + 0.05 * series).min(most)
+        }
+        Family::Nickel => 1.6 * series,
+        Family::Lead | Family::Capacitor => full_v,
+    };
+    Target { ceiling_v, limit_a, until_v: wanted_v.min(ceiling_v - 0.01 * series), from_v }
+}
+
+fn numbers(values: &[(&str, f64)]) -> BTreeMap<String, f64> {
+    values.iter().map(|(name, v)| ((*name).to_owned(), (v * 1e6).round() / 1e6)).collect()
+}
+
+fn abort(code: AbortCode, message: impl Into<String>, values: &[(&str, f64)]) -> AbortDoc {
+    AbortDoc { code, message: message.into(), values: numbers(values) }
+}
+
+/// What ends every stage that feeds.
+fn always(picture: &Picture) -> Vec<AbortDoc> {
+    let start_c = picture.temperature_c.known().copied().unwrap_or(20.0);
+    let most_c = (start_c + WARMING_K).min(picture.pack.profile.window.max_c);
+    vec![
+        abort(AbortCode::Signs, "it swells, smells, hisses or smokes", &[]),
+        abort(AbortCode::Warming, format!("it reaches {} °C", trimmed(most_c, 0)), &[("temperature_c", most_c)]),
+    ]
+}
+
+fn inspect(decision: &Decision) -> RescueStageDoc {
+    let todo = decision.reasons.iter().filter(|reason| reason.verdict == Verdict::Inspect);
+    RescueStageDoc {
+        kind: RescueStageKind::Inspect,
+        message: "Nothing is connected until this is known or put right.".to_owned(),
+        voltage_v: None,
+        current_a: None,
+        until: UntilDoc::default(),
+        expected_s: None,
+        max_s: None,
+        steps: todo.filter_map(|reason| reason.document().would_change).collect(),
+        abort_if: Vec::new(),
+        curve: Vec::new(),
+    }
+}
+
+fn wake(picture: &Picture, target: &Target) -> RescueStageDoc {
+    RescueStageDoc {
+        kind: RescueStageKind::Wake,
+        message: format!(
+            "Offer the board {} V at no more than {} A, a minute at a time: its terminals jump within seconds.",
+            trimmed(target.ceiling_v, 1),
+            trimmed(target.limit_a, 3)
+        ),
+        voltage_v: Some(target.ceiling_v),
+        current_a: Some(target.limit_a),
+        until: UntilDoc { pack_v: None, minutes: Some(WAKE_TRY_S / 60.0), current_a: None },
+        expected_s: Some(10.0),
+        max_s: Some(3.0 * WAKE_TRY_S),
+        steps: vec![
+            "All loads off. Try its switch, its button, its charge port; a board that sleeps often wakes by these alone.".to_owned(),
+            "On a surface that does not burn, outdoors or by an open door, nothing above it.".to_owned(),
+            "Output off: set voltage and current, by meter. Plus to plus. Output on.".to_owned(),
+            "Current that flows and stays means it has woken. None after a minute: off, wait a minute, at most three tries.".to_owned(),
+            "Part it and read the terminals again: that is what the cells really hold.".to_owned(),
+        ],
+        abort_if: {
+            let mut conditions = always(picture);
+            conditions.push(abort(
+                AbortCode::NoLife,
+                "three tries of a minute and no current has flowed: look for a blown fuse or a board that has failed",
+                &[("max_s", 3.0 * WAKE_TRY_S)],
+            ));
+            conditions
+        },
+        curve: Vec::new(),
+    }
+}
+
+/// How long a stage may take, s: the time a living pack takes at most, but at least an hour's worth
+/// of the gentle current.
+fn longest_s(picture: &Picture, target: &Target, current_a: f64, slow_s: f64) -> f64 {
+    match picture.pack.profile.family {
+        Family::Lithium | Family::Other => {
+            // With less than the gentle current the same charge takes longer.
+            LIFE_S * (target.limit_a / current_a.max(1e-3)).clamp(1.0, 4.0)
+        }
+        Family::Lead => (2.0 * slow_s).clamp(2.0 * 3600.0, 12.0 * 3600.0),
+        Family::Nickel => (1.5 * slow_s).clamp(3600.0, 4.0 * 3600.0),
+        Family::Capacitor => (3.0 * slow_s).max(300.0),
+    }
+}
+
+fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDoc {
+    let profile = &picture.pack.profile;
+    let times: Vec<f64> = trial.charges.iter().map(|charge| charge.end.t_s).collect();
+    let slow_s = times.iter().copied().fold(0.0, f64::max);
+    let current_a = trial
+        .charges
+        .first()
+        .map_or(target.limit_a, |charge| charge.moments.iter().map(|m| m.current_a).fold(0.0, f64::max));
+    let max_s = longest_s(picture, target, current_a, slow_s);
+    let lithium = profile.rescue_floors_v.is_some();
+    let mut steps = vec![
+        if lithium {
+            "On a surface that does not burn, outdoors or by an open door, nothing above it; you stay.".to_owned()
+        } else {
+            "Ventilated, no flame, no spark; you stay.".to_owned()
+        },
+        trial.fit.message.clone(),
+        "Plus to plus, by meter. Read volts, amps and warmth after 1, 5 and 15 min, then every 15.".to_owned(),
+        format!("At {} V, current flowing, part it and go on at once.", trimmed(target.until_v, 2)),
+    ];
+    if !trial.fit.fits {
+        steps[1] = "With gear that does: see what else there is.".to_owned();
+    }
+    let mut abort_if = always(picture);
+    abort_if.push(abort(
+        AbortCode::OverVoltage,
+        format!("the terminals pass {} V", trimmed(target.ceiling_v, 2)),
+        &[("voltage_v", target.ceiling_v)],
+    ));
+    abort_if.push(abort(
+        AbortCode::OverCurrent,
+        format!("more than {} A flows", trimmed(1.3 * target.limit_a, 3)),
+        &[("current_a", 1.3 * target.limit_a)],
+    ));
+    if picture.pack.series > 1 {
+        abort_if.push(abort(
+            AbortCode::CellBehind,
+            "one cell stays far below the others while they rise, or reads below zero",
+            &[],
+        ));
+    }
+    if profile.family == Family::Lead {
+        let line_v = profile.precharge_below_v * picture.series();
+        let hundredth_a = in_amp_hours(picture.pack.nameplate) / 100.0;
+        abort_if.push(abort(
+            AbortCode::DeadCell,
+            format!(
+                "after an hour of {} A or more it still reads under {} V: a cell is dead",
+                trimmed(hundredth_a, 2),
+                trimmed(line_v, 1)
+            ),
+            &[("current_a", hundredth_a), ("voltage_v", line_v)],
+        ));
+        abort_if.push(abort(
+            AbortCode::Sulphated,
+            "the voltage jumps up at once and next to no current flows for an hour: it is sulphated",
+            &[],
+        ));
+    } else {
+        abort_if.push(abort(AbortCode::Falling, "its voltage falls while current flows: a short inside", &[]));
+    }
+    abort_if.push(abort(
+        AbortCode::NoLife,
+        format!("it is not at {} V after {}", trimmed(target.until_v, 2), show_hours(max_s / 3600.0)),
+        &[("voltage_v", target.until_v), ("max_s", max_s)],
+    ));
+    RescueStageDoc {
+        kind: RescueStageKind::Precharge,
+        message: format!(
+            "Never above {} V, never more than {} A, until the terminals read {} V.",
+            trimmed(target.ceiling_v, 2),
+            trimmed(target.limit_a, 3),
+            trimmed(target.until_v, 2)
+        ),
+        voltage_v: Some(target.ceiling_v),
+        current_a: Some(target.limit_a),
+        until: UntilDoc { pack_v: Some(target.until_v), minutes: None, current_a: None },
+        expected_s: times.first().copied(),
+        max_s: Some(max_s),
+        steps,
+        abort_if,
+        curve: corridor(&trial.charges),
+    }
+}
+
+/// The likely course and the bounds of what a living pack may show.
+fn corridor(charges: &[Charge]) -> Vec<CorridorPoint> {
+    let end_s = charges.iter().map(|charge| charge.end.t_s).fold(0.0, f64::max);
+    let Some(likely) = charges.first().filter(|_| end_s > 0.0) else {
+        return Vec::new();
+    };
+    (0..=POINTS)
+        .map(|n| {
+            // More points early, where the voltage climbs.
+            let t_s = end_s * (n as f64 / POINTS as f64).powf(1.5);
+            let volts = charges.iter().map(|charge| at(charge, t_s).0);
+            let (low_v, high_v) =
+                volts.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), v| (low.min(v), high.max(v)));
+            let (pack_v, current_a) = at(likely, t_s);
+            CorridorPoint { t_s, pack_v, low_v, high_v, current_a }
+        })
+        .collect()
+}
+
+/// Volts and amps of a charge at a time; after its end as at its end.
+fn at(charge: &Charge, t_s: f64) -> (f64, f64) {
+    let moments = &charge.moments;
+    let after = moments.partition_point(|m| m.t_s < t_s);
+    match (after.checked_sub(1).and_then(|n| moments.get(n)), moments.get(after)) {
+        (Some(a), Some(b)) if b.t_s > a.t_s => {
+            let share = (t_s - a.t_s) / (b.t_s - a.t_s);
+            (a.pack_v + share * (b.pack_v - a.pack_v), a.current_a + share * (b.current_a - a.current_a))
+        }
+        (_, Some(m)) | (Some(m), None) => (m.pack_v, m.current_a),
+        (None, None) => (0.0, 0.0),
+    }
+}
+
+fn handover(picture: &Picture, target: Option<&Target>) -> RescueStageDoc {
+    let line_v = picture.pack.profile.precharge_below_v * picture.series();
+    let start_v = picture.start_v.unwrap_or(line_v).max(line_v);
+    let lithium = picture.pack.profile.rescue_floors_v.is_some();
+    let mut steps = Vec::new();
+    if picture.pack.series > 1 && lithium {
+        steps.push(if measured(picture) {
+            "Read each cell once more: none far below the others.".to_owned()
+        } else {
+            "Read each group now, at the balance plug or through its board: a shorted one would overcharge the others."
+                .to_owned()
+        });
+    }
+    if target.is_some() {
+        steps.push("Part the supply, wait a minute, read the terminals.".to_owned());
+    }
+    steps.push(match picture.start_v {
+        Some(v) => {
+            format!("Above {} V: to its charger, which starts by itself. Below: back for a while.", trimmed(v, 2))
+        }
+        None => "To its normal charger. If that refuses it, look up the voltage it starts at.".to_owned(),
+    });
+    RescueStageDoc {
+        kind: RescueStageKind::Handover,
+        message: format!("Its charger takes over from {} V at rest.", trimmed(start_v, 2)),
+        voltage_v: None,
+        current_a: None,
+        until: UntilDoc { pack_v: Some(start_v), ..UntilDoc::default() },
+        expected_s: None,
+        max_s: None,
+        steps,
+        abort_if: if picture.pack.series > 1 && lithium {
+            vec![abort(AbortCode::CellBehind, "one cell far below its neighbours, or below zero", &[])]
+        } else {
+            Vec::new()
+        },
+        curve: Vec::new(),
+    }
+}
+
+/// The rate of the first charge after a rescue, and of every later one of a recovered pack, C.
+pub(crate) fn derated(picture: &Picture) -> f64 {
+    let pack = &picture.pack;
+    let standard = 0.5 * pack.profile.rates.standard;
+    pack.rated.map_or(standard, |a| standard.min(0.5 * pack.rate(a).0))
+}
+
+fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
+    let pack = &picture.pack;
+    let profile = &pack.profile;
+    let full_v = full_v(picture);
+    let rate = if decision.verdict == Verdict::Charge { profile.rates.standard } else { derated(picture) };
+    let ah = in_amp_hours(pack.nameplate);
+    let current_a = (rate * ah).is_finite().then_some(rate * ah);
+    let max_s = current_a.map(|_| 1.6 / rate * 3600.0 + 7200.0);
+    let mut abort_if = always(picture);
+    abort_if.push(abort(
+        AbortCode::TooMuchCharge,
+        format!("{} Ah have gone in: more than it can hold", trimmed(1.15 * ah, 2)),
+        &[("charge_ah", 1.15 * ah)],
+    ));
+    if pack.series > 1 && profile.rescue_floors_v.is_some() {
+        abort_if.push(abort(
+            AbortCode::CellOver,
+            format!("a cell passes {} V", trimmed(profile.ceiling_v, 2)),
+            &[("cell_v", profile.ceiling_v)],
+        ));
+        abort_if.push(abort(AbortCode::CellBehind, "a cell falls far behind the others", &[]));
+    }
+    RescueStageDoc {
+        kind: RescueStageKind::Charge,
+        message: match current_a {
+            Some(a) => format!("A whole charge at {} A or less, watched to the end.", trimmed(a, 2)),
+            None => "A whole charge, watched to the end.".to_owned(),
+        },
+        voltage_v: Some(full_v),
+        current_a,
+        until: UntilDoc {
+            pack_v: None,
+            minutes: None,
+            current_a: (profile.rates.taper > 0.0).then_some(profile.rates.taper * ah),
+        },
+        expected_s: current_a.map(|_| 1.1 / rate * 3600.0),
+        max_s,
+        steps: vec!["Plan it with the reduced rate; balance it if anything can.".to_owned()],
+        abort_if,
+        curve: Vec::new(),
+    }
+}
+
+/// What a sound cell may lose in a day after the first hour of rest, V.
+pub(crate) fn rest_loss_v(family: Family) -> f64 {
+    match family {
+        Family::Lithium | Family::Other => 0.03,
+        Family::Lead => 0.06,
+        Family::Nickel => 0.05,
+        Family::Capacitor => 0.3,
+    }
+}
+
+/// A lead battery that rests so low after a charge has a dead cell.
+fn dead_at_rest(picture: &Picture) -> Option<AbortDoc> {
+    let rested_v = picture.pack.profile.ocv.at(0.5).0 * picture.series();
+    (picture.pack.profile.family == Family::Lead).then(|| {
+        let message = format!("it rests under {} V: a cell is dead", trimmed(rested_v, 1));
+        abort(AbortCode::DeadCell, message, &[("voltage_v", rested_v)])
+    })
+}
+
+fn rest(picture: &Picture) -> RescueStageDoc {
+    let loss_v = rest_loss_v(picture.pack.profile.family) * picture.series();
+    RescueStageDoc {
+        kind: RescueStageKind::Rest,
+        message: "A day alone, where it can do no harm: a cell that has been damaged inside loses voltage.".to_owned(),
+        voltage_v: None,
+        current_a: None,
+        until: UntilDoc { pack_v: None, minutes: Some(24.0 * 60.0), current_a: None },
+        expected_s: Some(86_400.0),
+        max_s: None,
+        steps: vec![if picture.pack.profile.flat() {
+            "Read the terminals, and each cell, an hour after the charge, after a day and after two weeks: on so flat a curve a small leak shows late.".to_owned()
+        } else {
+            "Read the terminals, and each cell, an hour after the charge and again after a day.".to_owned()
+        }],
+        abort_if: dead_at_rest(picture)
+            .into_iter()
+            .chain([abort(
+                AbortCode::LosesVoltage,
+                format!("it has lost more than {} V since the first hour", trimmed(loss_v, 2)),
+                &[("loss_v", loss_v)],
+            )])
+            .collect(),
+        curve: Vec::new(),
+    }
+}
+
+fn prove(picture: &Picture) -> RescueStageDoc {
+    let ah = in_amp_hours(picture.pack.nameplate) / f64::from(picture.pack.parallel);
+    RescueStageDoc {
+        kind: RescueStageKind::Prove,
+        message: "A capacity test says what it is still worth.".to_owned(),
+        voltage_v: None,
+        current_a: Some(0.2 * ah),
+        until: UntilDoc {
+            pack_v: Some(picture.pack.profile.ocv.at(0.0).0 * picture.series() * 0.95),
+            ..UntilDoc::default()
+        },
+        expected_s: Some(5.0 * 3600.0),
+        max_s: None,
+        steps: vec![format!("Discharge it with {} A and count the Ah until it is empty.", trimmed(0.2 * ah, 2))],
+        abort_if: vec![abort(
+            AbortCode::LowCapacity,
+            format!("it gives less than {} Ah, 60 % of its label", trimmed(0.6 * ah, 2)),
+            &[("capacity_ah", 0.6 * ah)],
+        )],
+        curve: Vec::new(),
+    }
+}
+
+/// Whether a lithium pack was low enough, or long enough, to be marked for good.
+pub(crate) fn marked(picture: &Picture, decision: &Decision) -> bool {
+    let low = [ReasonCode::BelowFloor, ReasonCode::LowAgain].into_iter().any(|code| decision.has(code));
+    let long = !matches!(picture.low_for.known(), Some(crate::document::LowFor::Hours | crate::document::LowFor::Days));
+    picture.pack.profile.rescue_floors_v.is_some()
+        && decision.verdict == Verdict::Precharge
+        && (low || (long && decision.has(ReasonCode::BelowLine)))
+}

@@ -1,0 +1,164 @@
+import { Button } from "antd";
+import { useState } from "react";
+import type { RescueResultDoc, RescueStageDoc } from "../../api/client";
+import { showSeconds, trimmed } from "../../ui/quantity/parse";
+import { type Case, endStage, readingsOf, stageAfter, takeBack, woke } from "./case";
+import { CorridorChart } from "./CorridorChart";
+import { Known } from "./Known";
+import { ReadingForm } from "./ReadingForm";
+import { ceilings, StageDetails } from "./StagePlan";
+import { useJudgement, useNow } from "./useRescue";
+import { QuantityInput } from "../../ui/quantity/QuantityInput";
+import { STAGE_WORDS } from "./words";
+
+interface Props {
+  one: Case;
+  stage: RescueStageDoc;
+  result: RescueResultDoc;
+}
+
+const clock = (began: string, after_s: number) =>
+  new Date(Date.parse(began) + after_s * 1000).toLocaleTimeString(undefined, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" });
+
+/** A stage being carried out: how long it has been, what the readings mean, what to do next. */
+export function StageRun({ one, stage, result }: Props) {
+  const now = useNow();
+  const began = one.document.stage_started_at ?? now.toISOString();
+  const now_s = Math.max(0, (now.getTime() - Date.parse(began)) / 1000);
+  const said = useJudgement(one, now_s).data;
+  const kept = readingsOf(one.document);
+  const next = stageAfter(result.stages, stage.kind);
+  const due = said?.next_look_s != null && said.next_look_s <= now_s;
+  return (
+    <section className="run" aria-label={`Under way: ${STAGE_WORDS[stage.kind]}`}>
+      <div className="run-head">
+        <h2>{STAGE_WORDS[stage.kind]}</h2>
+        <p className="run-clock figures" role="timer" aria-label="Since it began">
+          {clockWords(now_s)}
+        </p>
+        <p className="muted">
+          since {clock(began, 0)}
+          {stage.max_s != null && `, until ${clock(began, stage.max_s)} at most`}
+        </p>
+      </div>
+      {ceilings(stage) && (
+        <p className="run-ceilings">
+          never above <b className="figures">{ceilings(stage)}</b>
+        </p>
+      )}
+      <div className={`judged ${said?.state ?? "waiting"}`} role="status" aria-live="polite">
+        <p className="judged-word">{said?.message ?? "Asking…"}</p>
+        {said?.state === "slow" && said.until_s != null && <p>Give it until {clock(began, said.until_s)}.</p>}
+        {said?.next_look_s != null && (
+          <p className={due ? "look due" : "look"}>{due ? "Look now." : `Look again at ${clock(began, said.next_look_s)}.`}</p>
+        )}
+      </div>
+      <div className="run-actions">
+        {said?.state === "reached" && stage.kind !== "wake" && (
+          <Button
+            type="primary"
+            onClick={() => {
+              endStage({ state: "reached", message: said.message }, next, new Date());
+            }}
+          >
+            {next ? `Go on: ${STAGE_WORDS[next].toLowerCase()}` : "It is done"}
+          </Button>
+        )}
+        {said?.state === "slow" && stage.kind === "handover" && result.stages[0]?.kind === "precharge" && (
+          <Button
+            onClick={() => {
+              endStage({ state: "slow", message: said.message }, "precharge", new Date());
+            }}
+          >
+            Back to the precharge
+          </Button>
+        )}
+        {said?.state === "abort" && (
+          <Button
+            type="primary"
+            danger
+            onClick={() => {
+              endStage({ state: "abort", message: said.message }, undefined, new Date());
+            }}
+          >
+            It is unplugged
+          </Button>
+        )}
+      </div>
+      {said?.state === "reached" && stage.kind === "wake" && <Woken />}
+      {said?.state !== "abort" && !(said?.state === "reached" && stage.kind === "wake") && <ReadingForm key={kept.length} one={one} stage={stage} />}
+      {kept.length === 0 && <StageDetails stage={stage} />}
+      {stage.curve.length > 0 && <CorridorChart stage={stage} readings={kept.map(({ reading }) => reading ?? {})} now_s={now_s} />}
+      {kept.length > 0 && (
+        <ul className="readings" aria-label="Readings">
+          {[...kept].reverse().map(({ at, reading }) => (
+            <li key={at} className="figures">
+              <span>{clockWords(reading?.t_s ?? 0)}</span>
+              <span>{readingWords(reading ?? {})}</span>
+              <button
+                type="button"
+                className="plain-button known-again"
+                aria-label={`Take back the reading at ${clockWords(reading?.t_s ?? 0)}`}
+                onClick={() => {
+                  takeBack(at ?? "");
+                }}
+              >
+                take back
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {kept.length > 0 && <StageDetails stage={stage} />}
+      <Button
+        className="run-break"
+        size="small"
+        type="text"
+        onClick={() => {
+          endStage({ state: "waiting", message: "Broken off." }, undefined, new Date());
+        }}
+      >
+        Break it off
+      </Button>
+      <Known one={one} fixed />
+    </section>
+  );
+}
+
+/** A board that has woken: what the terminals read decides how it goes on. */
+function Woken() {
+  const [volts, setVolts] = useState<number>();
+  return (
+    <form
+      className="ask-line"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (volts !== undefined) woke(volts, new Date());
+      }}
+    >
+      <QuantityInput label="Terminals, supply parted" kind="voltage" value={volts} onChange={setVolts} />
+      <Button type="primary" htmlType="submit" disabled={volts === undefined}>
+        Go on with this
+      </Button>
+    </form>
+  );
+}
+
+/** Minutes and seconds at first, hours later. */
+export function clockWords(seconds: number): string {
+  const whole = Math.floor(seconds);
+  if (whole >= 3600) return showSeconds(whole);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}
+
+export function readingWords(reading: NonNullable<ReturnType<typeof readingsOf>[number]["reading"]>): string {
+  const parts = [
+    reading.terminal_v != null && `${trimmed(reading.terminal_v, 3)} V`,
+    reading.current_a != null && `${trimmed(reading.current_a, 3)} A`,
+    reading.temperature_c != null && `${trimmed(reading.temperature_c, 1)} °C`,
+    reading.cell_voltages_v && `cells ${reading.cell_voltages_v.map((v) => trimmed(v, 3)).join(" ")} V`,
+    reading.capacity_ah != null && `${trimmed(reading.capacity_ah, 3)} Ah`,
+    reading.alarm && "swelling, smell, hiss or smoke",
+  ];
+  return parts.filter(Boolean).join(" · ");
+}
