@@ -41,7 +41,9 @@ pub(crate) fn deepened(pack: &Pack, share: f64) -> Pack {
     }));
     let mut resistance_by_soc = profile.resistance_by_soc;
     resistance_by_soc.0[0] *= DEEP_RESISTANCE;
-    let figures = Profile { ocv: OcvCurve::through(&anchors), resistance_by_soc, ..profile.clone() };
+    // So far down even nickel's voltage tells where it stands.
+    let figures =
+        Profile { ocv: OcvCurve::through(&anchors), resistance_by_soc, voltage_tells_soc: true, ..profile.clone() };
     deep.profile = Cow::Owned(figures);
     deep.capacity = crate::units::amp_hours(in_amp_hours(pack.capacity) * (1.0 + share));
     deep

@@ -265,8 +265,15 @@ fn rate(seed: u64, fault: impl Fn(&mut Chance) -> Fault, chemistries: &[Chemistr
 }
 
 const LITHIUM: &[Chemistry] = &[Chemistry::Lipo, Chemistry::LiIon, Chemistry::Lfp, Chemistry::Lihv, Chemistry::Lto];
-const ALL: &[Chemistry] =
-    &[Chemistry::Lipo, Chemistry::LiIon, Chemistry::Lfp, Chemistry::Lihv, Chemistry::Lto, Chemistry::LeadAgm];
+const ALL: &[Chemistry] = &[
+    Chemistry::Lipo,
+    Chemistry::LiIon,
+    Chemistry::Lfp,
+    Chemistry::Lihv,
+    Chemistry::Lto,
+    Chemistry::LeadAgm,
+    Chemistry::Nimh,
+];
 
 #[test]
 fn no_living_pack_is_aborted() {

@@ -145,3 +145,25 @@ async fn a_plan_that_stops_at_a_low_pack_leads_here_and_gentler_gear_is_found() 
     bench.assert_no_complaints_but(&["422"]).await;
     bench.clear_up().await;
 }
+
+#[tokio::test]
+async fn a_reading_entered_while_the_server_is_away_is_kept_once_it_is_back() {
+    let mut bench = Bench::set_up(true).await;
+    bench.open("/rescue").await;
+    bench.press("Second slope glider").await;
+    bench.press("Begin: precharge").await;
+    bench.until_says(".rescue-kept", "kept").await;
+    bench.stop_server().await;
+    bench.fill_labelled("Terminals", "8.1").await;
+    bench.press("Enter").await;
+    bench.until_says(".rescue-head", "the server cannot be reached").await;
+    bench.until_says(".readings", "8.1 V").await;
+    bench.start_server().await;
+    bench.until_says(".rescue-kept", "kept").await;
+    bench.client().execute("sessionStorage.clear(); localStorage.clear()", vec![]).await.unwrap();
+    bench.open("/rescue").await;
+    bench.press("Second slope glider").await;
+    let readings = bench.until_says(".readings", "8.1 V").await;
+    assert_eq!(readings.matches("take back").count(), 1, "{readings}");
+    bench.clear_up().await;
+}
