@@ -55,6 +55,7 @@ mod tests {
     use crate::chemistry::{Chemistry, profile};
 
     #[test]
+    #[allow(clippy::unwrap_used)]
     fn the_curve_reaches_down_to_zero_and_keeps_its_upper_part() {
         for &chemistry in Chemistry::ALL {
             let Some(figures) = profile(chemistry) else { continue };
@@ -66,9 +67,7 @@ mod tests {
                 ..Default::default()
             };
             let mut problems = crate::document::Problems::default();
-            let Some(pack) = crate::pack::read(&doc, "", &mut problems) else {
-                panic!("{problems:?}");
-            };
+            let pack = crate::pack::read(&doc, "", &mut problems).unwrap();
             for share in shares(figures) {
                 let deep = deepened(&pack, share);
                 assert!(deep.profile.ocv.at(0.0).0.abs() < 1e-9, "{}", figures.name);
