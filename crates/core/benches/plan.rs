@@ -3,8 +3,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use rumek_core::document::{PlanDoc, SizingAskDoc, from_value};
-use rumek_core::{answer, quick_line, size};
+use rumek_core::document::{PlanDoc, RunAskDoc, RunReadingDoc, SizingAskDoc, from_value};
+use rumek_core::{answer, quick_line, size, understand};
 use serde_json::{Value, json};
 use std::hint::black_box;
 
@@ -86,5 +86,23 @@ fn lines(c: &mut Criterion) {
     c.bench_function("quick line", |b| b.iter(|| quick_line::read(black_box("6S 4000 lipo, 30 V 5 A bench"))));
 }
 
-criterion_group!(benches, one_charge, whole_plans, sizes, lines);
+fn understood(c: &mut Criterion) {
+    let plan = plans().swap_remove(0).1;
+    let total_s = answer(&plan).expect("it answers").time.total_s.unwrap_or(3600.0);
+    let curve = answer(&plan).expect("it answers").curve;
+    let at = |t_s: f64| curve.iter().find(|p| p.t_s >= t_s).map_or((0.0, 0.0), |p| (p.pack_v, p.current_a));
+    let readings = (1..=200)
+        .map(|n| {
+            let t_s = 0.9 * total_s * f64::from(n) / 200.0;
+            let (v, a) = at(t_s);
+            RunReadingDoc { t_s: Some(t_s), terminal_v: Some(v * 1.002), source_a: Some(a), ..RunReadingDoc::default() }
+        })
+        .collect();
+    let ask = RunAskDoc { plan: Some(plan), now_s: None, readings: Some(readings) };
+    c.bench_function("200 readings understood, the pack refitted", |b| {
+        b.iter(|| understand(black_box(&ask)).expect("it answers"));
+    });
+}
+
+criterion_group!(benches, one_charge, whole_plans, sizes, lines, understood);
 criterion_main!(benches);

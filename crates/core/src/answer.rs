@@ -283,7 +283,7 @@ impl Case<'_> {
         limits.into_iter().map(|(limit, current_a)| LimitDoc { limit, at: places.of(limit), current_a }).collect()
     }
 
-    fn curve(&self, charge: &Charge, chain: &[Place]) -> Vec<CurvePoint> {
+    pub(crate) fn curve(&self, charge: &Charge, chain: &[Place]) -> Vec<CurvePoint> {
         charge
             .moments
             .iter()
@@ -360,7 +360,7 @@ fn pinch(charge: &Charge, places: Places) -> Vec<PinchDoc> {
     spans
 }
 
-fn nudge(nudge: &Nudge, chosen: &Chosen) -> NudgeDoc {
+pub(crate) fn nudge(nudge: &Nudge, chosen: &Chosen) -> NudgeDoc {
     NudgeDoc {
         at_s: significant(nudge.at_s),
         set_voltage_v: nudge.duty.is_none().then(|| significant(chosen.shown_volts(nudge.set_v))),

@@ -14,6 +14,7 @@ pub mod document;
 mod feed;
 mod identify;
 mod lead;
+mod logbook;
 mod meter;
 pub mod pack;
 mod parallel;
@@ -26,10 +27,13 @@ mod sizing;
 mod source;
 mod stages;
 mod steps;
+#[cfg(test)]
+mod testing;
 pub mod units;
 mod what_if;
 
 pub use answer::answer;
+pub use logbook::{preflight, understand};
 pub use plan::{check_charger, check_lead, check_pack, check_source};
 pub use rescue::{close as close_rescue, judge, rescue};
 pub use sizing::size;

@@ -7,16 +7,16 @@ use std::time::Duration;
 use axum::extract::{DefaultBodyLimit, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
-use axum::routing::{get, post};
+use axum::routing::{get, post, put};
 use axum::{Json, Router, middleware};
-use rumek_store::{Chargers, Database, Gear, Leads, Packs, Plans, Rescues};
+use rumek_store::{Chargers, Database, Gear, Leads, Packs, Plans, Rescues, Runs};
 use tower_http::compression::CompressionLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
 use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
 
 use crate::problem::Problem;
-use crate::{compute, guard, openapi, pages, problem, rescues, resources};
+use crate::{compute, guard, openapi, pages, problem, rescues, resources, runs};
 
 /// The largest request body, bytes.
 pub const BODY_LIMIT: usize = 256 * 1024;
@@ -40,6 +40,8 @@ pub fn router(app: App) -> Router {
         .route("/sizing", post(compute::sizing))
         .route("/rescue", post(compute::rescue))
         .route("/rescue/judge", post(compute::judge))
+        .route("/run/preflight", post(compute::preflight))
+        .route("/run/understand", post(compute::understand))
         .route("/quick-line", post(compute::quick_line))
         .route("/chemistries", get(compute::chemistries))
         .route("/version", get(compute::version))
@@ -50,6 +52,9 @@ pub fn router(app: App) -> Router {
         .nest("/plans", resources::routes::<Plans>())
         .nest("/rescues", resources::routes::<Rescues>())
         .route("/rescues/{id}/close", post(rescues::close))
+        .nest("/runs", resources::routes::<Runs>())
+        .route("/runs/{id}/readings", get(runs::list))
+        .route("/runs/{id}/readings/{client_id}", put(runs::put))
         .route("/openapi.json", get(async || Json(openapi::document())))
         .route("/schema/{name}", get(openapi::schema))
         .fallback(async || Problem::not_found("There is nothing at this address."));

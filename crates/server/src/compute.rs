@@ -6,8 +6,8 @@ use axum::Json;
 use axum::body::Bytes;
 use rumek_core::chemistry::{ChemistryDoc, chemistries as all_chemistries};
 use rumek_core::document::{
-    JudgeAskDoc, JudgementDoc, PlanDoc, Problems, Read, RescueDoc, RescueResultDoc, ResultDoc, SizingAskDoc, SizingDoc,
-    from_bytes,
+    JudgeAskDoc, JudgementDoc, PlanDoc, PreflightAskDoc, PreflightDoc, Problems, Read, RescueDoc, RescueResultDoc,
+    ResultDoc, RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
 };
 use rumek_core::quick_line::QuickLine;
 use schemars::JsonSchema;
@@ -65,6 +65,18 @@ pub(crate) async fn rescue(body: Bytes) -> Result<Json<RescueResultDoc>, Problem
 pub(crate) async fn judge(body: Bytes) -> Result<Json<JudgementDoc>, Problem> {
     let ask: JudgeAskDoc = from_bytes(&body)?;
     Ok(Json(rumek_core::judge(&ask)?))
+}
+
+/// The list to go through before a charge, and what is off with its answers.
+pub(crate) async fn preflight(body: Bytes) -> Result<Json<PreflightDoc>, Problem> {
+    let ask: PreflightAskDoc = from_bytes(&body)?;
+    Ok(Json(rumek_core::preflight(&ask)?))
+}
+
+/// What a run's readings mean, and how it goes on.
+pub(crate) async fn understand(body: Bytes) -> Result<Json<RunStateDoc>, Problem> {
+    let ask: RunAskDoc = from_bytes(&body)?;
+    Ok(Json(rumek_core::understand(&ask)?))
 }
 
 /// Reads a quick line.

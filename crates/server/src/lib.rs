@@ -11,6 +11,7 @@ mod pages;
 mod problem;
 mod rescues;
 mod resources;
+mod runs;
 pub mod serve;
 mod table;
 

@@ -5,8 +5,9 @@ use axum::Json;
 use axum::extract::Path;
 use rumek_core::chemistry::ChemistryDoc;
 use rumek_core::document::{
-    ChargerDoc, JudgeAskDoc, JudgementDoc, LeadDoc, PackDoc, PlanDoc, RescueCaseDoc, RescueDoc, RescueResultDoc,
-    ResultDoc, SizingAskDoc, SizingDoc, SourceDoc,
+    ChargerDoc, JudgeAskDoc, JudgementDoc, LeadDoc, PackDoc, PlanDoc, PreflightAskDoc, PreflightDoc, RescueCaseDoc,
+    RescueDoc, RescueResultDoc, ResultDoc, RunAskDoc, RunDoc, RunReadingDoc, RunStateDoc, SizingAskDoc, SizingDoc,
+    SourceDoc,
 };
 use rumek_core::quick_line::QuickLine;
 use schemars::generate::SchemaSettings;
@@ -17,6 +18,7 @@ use crate::compute::{LineDoc, VersionOfRumek};
 use crate::problem::Problem;
 use crate::rescues::CloseDoc;
 use crate::resources::{DraftDoc, StoredDoc, VersionDoc};
+use crate::runs::{KeptReadingDoc, SentReadingDoc};
 
 struct Builder {
     generator: SchemaGenerator,
@@ -52,9 +54,10 @@ impl Builder {
             );
         }
         let mut parameters = Vec::new();
-        if path.contains("{id}") {
-            parameters.push(json!({ "name": "id", "in": "path", "required": true, "schema": { "type": "string", "format": "uuid" } }));
-        } else if method == "get" && fails.contains(&503) {
+        for name in ["id", "client_id"].into_iter().filter(|name| path.contains(&format!("{{{name}}}"))) {
+            parameters.push(json!({ "name": name, "in": "path", "required": true, "schema": { "type": "string", "format": "uuid" } }));
+        }
+        if !path.contains("{id}") && method == "get" && fails.contains(&503) {
             parameters
                 .push(json!({ "name": "archived", "in": "query", "required": false, "schema": { "type": "boolean" } }));
         }
@@ -119,6 +122,12 @@ pub fn document() -> Value {
     let (readings, said) = (b.schema::<JudgeAskDoc>(), b.schema::<JudgementDoc>());
     let judged = "Judge the readings of a rescue's stage";
     b.add("/api/rescue/judge", "post", judged, Some(readings), (200, said), &[400, 413, 415, 422]);
+    let (list, items) = (b.schema::<PreflightAskDoc>(), b.schema::<PreflightDoc>());
+    let before = "The list to go through before a charge";
+    b.add("/api/run/preflight", "post", before, Some(list), (200, items), &[400, 413, 415, 422]);
+    let (run, state) = (b.schema::<RunAskDoc>(), b.schema::<RunStateDoc>());
+    let means = "What a run's readings mean";
+    b.add("/api/run/understand", "post", means, Some(run), (200, state), &[400, 413, 415, 422]);
     let (line, read) = (b.schema::<LineDoc>(), b.schema::<QuickLine>());
     b.add("/api/quick-line", "post", "Read a quick line", Some(line), (200, read), &[400, 413, 415, 422]);
     let chemistries = b.schema::<Vec<ChemistryDoc>>();
@@ -135,6 +144,13 @@ pub fn document() -> Value {
     let end = "End a rescue, and keep with its pack what it carries from then on";
     let fails = [400, 404, 409, 415, 422, 503];
     b.add("/api/rescues/{id}/close", "post", end, Some(close), (200, closed), &fails);
+    b.shelf::<RunDoc>("/api/runs", "run");
+    let kept = b.schema::<KeptReadingDoc<RunReadingDoc>>();
+    let sent = b.schema::<SentReadingDoc<RunReadingDoc>>();
+    let many = json!({ "type": "array", "items": kept });
+    b.add("/api/runs/{id}/readings", "get", "Every reading of a run", None, (200, many), &[404, 503]);
+    let fails = [400, 404, 409, 415, 422, 503];
+    b.add("/api/runs/{id}/readings/{client_id}", "put", "Keep a reading, once", Some(sent), (201, kept), &fails);
     json!({
         "openapi": "3.1.0",
         "info": { "title": "Rumek", "version": env!("CARGO_PKG_VERSION"), "license": { "name": "Apache-2.0", "identifier": "Apache-2.0" } },
@@ -151,6 +167,7 @@ pub fn schemas() -> Vec<(&'static str, Value)> {
         ("rumek.result.1", schemars::schema_for!(ResultDoc).to_value()),
         ("rumek.rescue.1", schemars::schema_for!(RescueDoc).to_value()),
         ("rumek.rescue-result.1", schemars::schema_for!(RescueResultDoc).to_value()),
+        ("rumek.run.1", schemars::schema_for!(RunDoc).to_value()),
         ("rumek.rescue-case.1", schemars::schema_for!(RescueCaseDoc).to_value()),
     ]
 }

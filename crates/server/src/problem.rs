@@ -68,7 +68,7 @@ impl Problem {
         Self::of_status(StatusCode::INTERNAL_SERVER_ERROR)
     }
 
-    fn conflict(detail: impl Into<String>) -> Self {
+    pub(crate) fn conflict(detail: impl Into<String>) -> Self {
         Self::new(StatusCode::CONFLICT, "urn:rumek:conflict", "Changed in between", detail)
     }
 

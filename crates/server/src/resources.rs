@@ -6,11 +6,11 @@ use axum::http::StatusCode;
 use axum::routing::{get, post};
 use axum::{Json, Router};
 use rumek_core::document::{
-    ChargerDoc, LeadDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RESCUE_CASE_FORMAT, Read, RescueCaseDoc, SourceDoc,
-    from_bytes, from_value,
+    ChargerDoc, LeadDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RESCUE_CASE_FORMAT, RUN_FORMAT, Read, RescueCaseDoc,
+    RunDoc, SourceDoc, from_bytes, from_value,
 };
 use rumek_store::{
-    Chargers, Draft, Gear, Leads, Links, Listing, Origin, Packs, Plans, Repository, Rescues, Shelf, Stored,
+    Chargers, Draft, Gear, Leads, Links, Listing, Origin, Packs, Plans, Repository, Rescues, Runs, Shelf, Stored,
 };
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -167,6 +167,12 @@ impl Documents for Plans {
 impl Documents for Rescues {
     fn check(document: &Value) -> Result<(), Problems> {
         format_is(from_value::<RescueCaseDoc>(document)?.format, RESCUE_CASE_FORMAT)
+    }
+}
+
+impl Documents for Runs {
+    fn check(document: &Value) -> Result<(), Problems> {
+        format_is(from_value::<RunDoc>(document)?.format, RUN_FORMAT)
     }
 }
 

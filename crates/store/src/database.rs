@@ -7,6 +7,7 @@ use sea_orm_migration::MigratorTrait;
 
 use crate::error::StoreError;
 use crate::migration::Migrator;
+use crate::readings::Readings;
 use crate::repository::{Change, Repository, Stored};
 
 /// Whether a list shows what is in use or what was put away.
@@ -61,6 +62,12 @@ impl Database {
     #[must_use]
     pub fn shelf<E: crate::Shelf>(&self) -> Repository<E> {
         Repository::new(self.connection.clone())
+    }
+
+    /// The readings of runs.
+    #[must_use]
+    pub fn readings(&self) -> Readings {
+        Readings::new(self.connection.clone())
     }
 
     /// Saves a row of each of two shelves together, or neither.

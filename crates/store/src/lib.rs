@@ -1,4 +1,5 @@
-//! Rumek's store: packs, gear (supplies, chargers, leads), plans and rescues in PostgreSQL.
+//! Rumek's store: packs, gear (supplies, chargers, leads), plans, rescues and runs with
+//! their readings, in PostgreSQL.
 //!
 //! The only crate that knows SQL. Documents are kept and returned as given; a version guards
 //! every write.
@@ -7,10 +8,12 @@ mod database;
 mod entity;
 mod error;
 mod migration;
+mod readings;
 mod repository;
 
 pub use database::{Database, Listing};
 pub use error::StoreError;
+pub use readings::{Kept, NewReading, Readings, StoredReading};
 pub use repository::{Change, Draft, Links, Origin, Repository, Stored};
 
 /// The packs.
@@ -21,6 +24,8 @@ pub type Gear = entity::gear::Entity;
 pub type Chargers = entity::charger::Entity;
 /// The leads.
 pub type Leads = entity::lead::Entity;
+/// Charges as they happened.
+pub type Runs = entity::run::Entity;
 /// Packs in trouble.
 pub type Rescues = entity::rescue::Entity;
 /// The saved plans.

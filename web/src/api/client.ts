@@ -20,6 +20,7 @@ export type RescueCaseDoc = Schemas["RescueCaseDoc"];
 export type RescueResultDoc = Schemas["RescueResultDoc"];
 export type RescueStageDoc = Schemas["RescueStageDoc"];
 export type JudgementDoc = Schemas["JudgementDoc"];
+export type RunDoc = Schemas["RunDoc"];
 export type Problem = Schemas["Problem"];
 
 export const api = createClient<paths>({ baseUrl: "/" });

@@ -3212,6 +3212,773 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/run/preflight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The list to go through before a charge */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PreflightAskDoc"];
+                };
+            };
+            responses: {
+                /** @description The list to go through before a charge */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PreflightDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/run/understand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a run's readings mean */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RunAskDoc"];
+                };
+            };
+            responses: {
+                /** @description What a run's readings mean */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunStateDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every run */
+        get: {
+            parameters: {
+                query?: {
+                    archived?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Every run */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRunDoc"][];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a new run */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftRunDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a new run */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRunDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One run */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description One run */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRunDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Save a run over the version it was based on */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftRunDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a run over the version it was based on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRunDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put away a run */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Put away a run */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRunDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every reading of a run */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Every reading of a run */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptReadingDoc"][];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/readings/{client_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a reading, once */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    client_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SentReadingDoc"];
+                };
+            };
+            responses: {
+                /** @description Keep a reading, once */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptReadingDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take out again a run */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Take out again a run */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRunDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sizing": {
         parameters: {
             query?: never;
@@ -3939,6 +4706,23 @@ export interface components {
             version?: number | null;
         };
         /** @description What is sent to save something. */
+        DraftRunDoc: {
+            /** @description The document. */
+            document: components["schemas"]["RunDoc"];
+            /**
+             * Format: uuid
+             * @description A UUIDv7 made by the client, for something new; made here where absent.
+             */
+            id?: string | null;
+            /** @description Where a plan's values came from. */
+            links?: components["schemas"]["LinksDoc"] | null;
+            /**
+             * Format: int32
+             * @description The version this is based on; absent for something new.
+             */
+            version?: number | null;
+        };
+        /** @description What is sent to save something. */
         DraftSourceDoc: {
             /** @description The document. */
             document: components["schemas"]["SourceDoc"];
@@ -4042,6 +4826,49 @@ export interface components {
              */
             voltage_v?: number | null;
         };
+        /** @description The pack as the readings make it out to be, each with its standard deviation. */
+        FittedDoc: {
+            /**
+             * Format: double
+             * @description Usable capacity, Ah.
+             */
+            capacity_ah: number;
+            /**
+             * Format: double
+             * @description … its standard deviation.
+             */
+            capacity_sd_ah: number;
+            /**
+             * Format: double
+             * @description How much of what was uncertain about the three the readings have settled, 0…1.
+             */
+            learned: number;
+            /**
+             * Format: uint32
+             * @description How many readings went in.
+             */
+            readings: number;
+            /**
+             * Format: double
+             * @description 10 s resistance, mΩ.
+             */
+            resistance_mohm: number;
+            /**
+             * Format: double
+             * @description … its standard deviation.
+             */
+            resistance_sd_mohm: number;
+            /**
+             * Format: double
+             * @description State of charge at the start.
+             */
+            start_soc: number;
+            /**
+             * Format: double
+             * @description … its standard deviation.
+             */
+            start_soc_sd: number;
+        };
         /** @description A pack as it was found. */
         FoundDoc: {
             /** @description Blocks of cells, V. */
@@ -4128,6 +4955,25 @@ export interface components {
             values: {
                 [key: string]: number;
             };
+        };
+        /** @description A reading as it is kept. */
+        KeptReadingDoc: {
+            /**
+             * Format: uuid
+             * @description The id it was sent with; null where a log was read in.
+             */
+            client_id?: string | null;
+            /**
+             * Format: int32
+             * @description From 1, in the order of arrival.
+             */
+            n: number;
+            /** @description The reading. */
+            reading: components["schemas"]["RunReadingDoc"];
+            /** @description When it arrived, RFC 3339 UTC. */
+            received_at: string;
+            /** @description When it was taken, RFC 3339 UTC. */
+            taken_at: string;
         };
         /** @description Charge voltages printed on a label, for the whole pack. */
         LabelVoltageDoc: {
@@ -4535,6 +5381,66 @@ export interface components {
         };
         /** @description How hard to charge. */
         Practice: "gentle" | "standard" | "hurry";
+        /** @description An item of the list, answered. */
+        PreflightAnswerDoc: {
+            /** @description What each cell reads, V. */
+            cells_v?: number[] | null;
+            /** @description Which. */
+            code?: components["schemas"]["PreflightCode"] | null;
+            /** @description That it was seen to. */
+            seen?: boolean | null;
+            /**
+             * Format: double
+             * @description What was measured: V or °C.
+             */
+            value?: number | null;
+        };
+        /** @description Asks for the list of a plan, with what was answered so far. */
+        PreflightAskDoc: {
+            /** @description What was answered. */
+            answers?: components["schemas"]["PreflightAnswerDoc"][] | null;
+            /** @description The plan. */
+            plan?: components["schemas"]["PlanDoc"] | null;
+        };
+        /** @description What is measured, or seen to, before a charge begins. */
+        PreflightCode: "surface" | "air" | "no_load_voltage" | "supply_voltage" | "polarity" | "rest_voltage" | "cells" | "temperature" | "fuse";
+        /** @description The list to go through before a charge. */
+        PreflightDoc: {
+            /** @description Whether the charge may begin: every item answered, none of them off. */
+            clear: boolean;
+            /** @description Its items, in order. */
+            items: components["schemas"]["PreflightItemDoc"][];
+        };
+        /** @description One item of the list. */
+        PreflightItemDoc: {
+            /** @description Which. */
+            code: components["schemas"]["PreflightCode"];
+            /**
+             * Format: double
+             * @description Expected, V or °C.
+             */
+            expected?: number | null;
+            /**
+             * Format: double
+             * @description Not above, V or °C.
+             */
+            high?: number | null;
+            /** @description What is entered. */
+            kind: components["schemas"]["PreflightKind"];
+            /**
+             * Format: double
+             * @description Not below, V or °C.
+             */
+            low?: number | null;
+            /** @description What to do. */
+            message: string;
+            /** @description Whether the answer is in order; null without one. */
+            ok?: boolean | null;
+            /** @description What is off, and what to do about it. */
+            problem?: string | null;
+        };
+        /** @description What is entered for an item. */
+        PreflightKind: "tick" | "voltage" | "cells" | "temperature";
         /** @description What went wrong, where, and what is allowed. */
         Problem: {
             /** @description What stands now, where somebody saved in between. */
@@ -4889,6 +5795,193 @@ export interface components {
              * @description Charge voltage at the terminals, V.
              */
             voltage_v: number;
+        };
+        /** @description Readings of a run, to be understood. */
+        RunAskDoc: {
+            /**
+             * Format: double
+             * @description Since it began, s.
+             */
+            now_s?: number | null;
+            /** @description The plan as it was when the run began. */
+            plan?: components["schemas"]["PlanDoc"] | null;
+            /** @description What was read. */
+            readings?: components["schemas"]["RunReadingDoc"][] | null;
+        };
+        /** @description A run: a plan carried out. */
+        RunDoc: {
+            /**
+             * Format: double
+             * @description Put in, as the charger or the person counted, Ah.
+             */
+            charge_ah?: number | null;
+            /** @description Which core computed it. */
+            core_version?: string | null;
+            /** @description How it ended. */
+            end?: components["schemas"]["RunEnd"] | null;
+            /** @description When it ended, RFC 3339 UTC; absent while it goes on. */
+            ended_at?: string | null;
+            /** @description Always `rumek.run/1`. */
+            format?: string | null;
+            /** @description What the person calls it. */
+            name?: string | null;
+            /** @description Anything worth remembering. */
+            note?: string | null;
+            /** @description The plan as it was when the run began. */
+            plan?: components["schemas"]["PlanDoc"] | null;
+            /** @description The list gone through before. */
+            preflight?: components["schemas"]["PreflightAnswerDoc"][] | null;
+            /**
+             * Format: double
+             * @description At rest afterwards, V.
+             */
+            rest_voltage_v?: number | null;
+            /** @description Its result then. */
+            result?: unknown;
+            /** @description When current began to flow, RFC 3339 UTC. */
+            started_at?: string | null;
+        };
+        /** @description How a run ended. */
+        RunEnd: "done" | "by_hand" | "fault";
+        /** @description One look at a run. Each field says where it was read. */
+        RunReadingDoc: {
+            /**
+             * Format: double
+             * @description On the BMS, A.
+             */
+            bms_a?: number | null;
+            /**
+             * Format: double
+             * @description On the BMS, V.
+             */
+            bms_v?: number | null;
+            /** @description Each cell, V. */
+            cell_voltages_v?: number[] | null;
+            /**
+             * Format: double
+             * @description On the charger, A.
+             */
+            charger_a?: number | null;
+            /**
+             * Format: double
+             * @description Counted by the charger, Ah.
+             */
+            charger_ah?: number | null;
+            /**
+             * Format: double
+             * @description On the charger, V.
+             */
+            charger_v?: number | null;
+            /** @description Anything seen. */
+            note?: string | null;
+            /**
+             * Format: double
+             * @description On the source's display, A.
+             */
+            source_a?: number | null;
+            /**
+             * Format: double
+             * @description On the source's display, V.
+             */
+            source_v?: number | null;
+            /**
+             * Format: double
+             * @description Since the run began, s.
+             */
+            t_s?: number | null;
+            /**
+             * Format: double
+             * @description The pack's own temperature, °C.
+             */
+            temperature_c?: number | null;
+            /**
+             * Format: double
+             * @description By meter into the pack, A.
+             */
+            terminal_a?: number | null;
+            /**
+             * Format: double
+             * @description By meter at the pack's terminals, V.
+             */
+            terminal_v?: number | null;
+        };
+        /** @description What a run's readings mean. */
+        RunStateDoc: {
+            /**
+             * Format: double
+             * @description Into the pack so far, Ah.
+             */
+            charge_ah: number;
+            /** @description How it goes on from here. */
+            course: components["schemas"]["CurvePoint"][];
+            /**
+             * Format: double
+             * @description At the latest, s.
+             */
+            end_high_s?: number | null;
+            /**
+             * Format: double
+             * @description At the earliest, s.
+             */
+            end_low_s?: number | null;
+            /**
+             * Format: double
+             * @description When it is done, since it began, s; null where it never is.
+             */
+            end_s?: number | null;
+            /**
+             * Format: double
+             * @description Into the pack so far, Wh.
+             */
+            energy_wh: number;
+            /** @description The pack as the readings make it out to be. */
+            fit: components["schemas"]["FittedDoc"];
+            /**
+             * Format: double
+             * @description When to look next, since it began, s.
+             */
+            next_look_s?: number | null;
+            /** @description Why then. */
+            next_look_why: string;
+            /** @description Turns still to be made by hand. */
+            nudges: components["schemas"]["NudgeDoc"][];
+            /** @description What the plan predicted for this moment; null after its end. */
+            predicted?: components["schemas"]["CurvePoint"] | null;
+            /** @description What the readings say, gravest first. */
+            said: components["schemas"]["SayingDoc"][];
+            /**
+             * Format: double
+             * @description State of charge now.
+             */
+            soc: number;
+        };
+        /** @description What readings mean. */
+        SayingCode: "on_track" | "supply_limited" | "lead_drop" | "over_capacity" | "cell_ahead" | "cell_behind" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
+        /** @description One thing the readings say. */
+        SayingDoc: {
+            /** @description Which. */
+            code: components["schemas"]["SayingCode"];
+            /** @description What it means and what to do. */
+            message: string;
+            /** @description How grave. */
+            severity: components["schemas"]["Severity"];
+            /** @description The numbers. */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /** @description A reading as it is sent. */
+        SentReadingDoc: {
+            /**
+             * Format: int64
+             * @description The sender's clock minus the server's, as far as the sender knows, ms.
+             * @default 0
+             */
+            clock_offset_ms: number;
+            /** @description The reading. */
+            reading: components["schemas"]["RunReadingDoc"];
+            /** @description When it was taken, by the sender's clock, RFC 3339. */
+            taken_at: string;
         };
         /** @description What the person wants set. */
         SettingsDoc: {
@@ -5313,6 +6406,29 @@ export interface components {
             created_at: string;
             /** @description The document as given. */
             document: components["schemas"]["RescueCaseDoc"];
+            /**
+             * Format: uuid
+             * @description UUIDv7.
+             */
+            id: string;
+            /** @description Where a plan's values came from. */
+            links: components["schemas"]["LinksDoc"];
+            /** @description RFC 3339, UTC. */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Rises with every write; send it back with the next one.
+             */
+            version: number;
+        };
+        /** @description A stored document with what the store knows of it. */
+        StoredRunDoc: {
+            /** @description RFC 3339, UTC; null while in use. */
+            archived_at?: string | null;
+            /** @description RFC 3339, UTC. */
+            created_at: string;
+            /** @description The document as given. */
+            document: components["schemas"]["RunDoc"];
             /**
              * Format: uuid
              * @description UUIDv7.

@@ -8,6 +8,7 @@ import {
   type PackDoc,
   type PlanDoc,
   type RescueCaseDoc,
+  type RunDoc,
   type Schemas,
   type SourceDoc,
 } from "./client";
@@ -21,10 +22,11 @@ export interface Documents {
   leads: LeadDoc;
   plans: PlanDoc;
   rescues: RescueCaseDoc;
+  runs: RunDoc;
 }
 export type Shelf = keyof Documents;
 /** What stands on a shelf by itself, to be taken into plans. */
-export type Kept = Exclude<Shelf, "plans" | "rescues">;
+export type Kept = Exclude<Shelf, "plans" | "rescues" | "runs">;
 export type Stored<S extends Shelf> = Omit<Schemas["StoredPackDoc"], "document"> & { document: Documents[S] };
 
 export interface Draft<S extends Shelf> {

@@ -10,6 +10,7 @@ import "./shell.css";
 const SCREENS = [
   { to: "/plan", name: "Plan" },
   { to: "/rescue", name: "Rescue" },
+  { to: "/run", name: "Run" },
   { to: "/shelf", name: "Shelf" },
   { to: "/gear", name: "Gear" },
   { to: "/compare", name: "Compare" },
@@ -28,9 +29,10 @@ export function Shell() {
     "/": () => line.current?.focus({ cursor: "all" }),
     "1": () => void navigate("/plan"),
     "2": () => void navigate("/rescue"),
-    "3": () => void navigate("/shelf"),
-    "4": () => void navigate("/gear"),
-    "5": () => void navigate("/compare"),
+    "3": () => void navigate("/run"),
+    "4": () => void navigate("/shelf"),
+    "5": () => void navigate("/gear"),
+    "6": () => void navigate("/compare"),
     s: () => document.querySelector<HTMLButtonElement>(".plan-file .ant-btn-primary")?.click(),
     c: () => document.querySelector<HTMLInputElement>(".chart-cursor")?.focus(),
   });

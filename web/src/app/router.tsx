@@ -6,6 +6,7 @@ import { Shell } from "./Shell";
 const ShelfScreen = lazy(() => import("../features/shelf/ShelfScreen"));
 const CompareScreen = lazy(() => import("../features/compare/CompareScreen"));
 const RescueScreen = lazy(() => import("../features/rescue/RescueScreen"));
+const RunScreen = lazy(() => import("../features/run/RunScreen"));
 const GearScreen = lazy(() => import("../features/gear/GearScreen"));
 
 const waiting = <p className="screen-note">One moment…</p>;
@@ -18,6 +19,8 @@ export const router = createBrowserRouter([
       { path: "plan", element: <PlanScreen /> },
       { path: "compare", element: <Suspense fallback={waiting}><CompareScreen /></Suspense> },
       { path: "rescue", element: <Suspense fallback={waiting}><RescueScreen /></Suspense> },
+      { path: "run", element: <Suspense fallback={waiting}><RunScreen /></Suspense> },
+      { path: "run/:id", element: <Suspense fallback={waiting}><RunScreen /></Suspense> },
       { path: "shelf", element: <Suspense fallback={waiting}><ShelfScreen /></Suspense> },
       { path: "gear", element: <Suspense fallback={waiting}><GearScreen /></Suspense> },
       { path: "*", element: <p className="screen-note">There is no such page. The screens are at the top.</p> },

@@ -100,7 +100,18 @@ pub(crate) fn simulate(
     load: LoadDraw,
     stops: &Stops,
 ) -> Charge {
-    Run::new(model, start_soc, fed, load, stops).finish()
+    simulate_from(model, State::rested(start_soc), fed, load, stops)
+}
+
+/// Computes the rest of a charge from a state in the midst of it; its times go on from there.
+pub(crate) fn simulate_from(
+    model: &Model<'_>,
+    state: State,
+    fed: Option<Fed<'_>>,
+    load: LoadDraw,
+    stops: &Stops,
+) -> Charge {
+    Run::new(model, state, fed, load, stops).finish()
 }
 
 struct Run<'a, 'm> {
@@ -124,13 +135,12 @@ struct Run<'a, 'm> {
 }
 
 impl<'a, 'm> Run<'a, 'm> {
-    fn new(model: &'a Model<'m>, start_soc: f64, fed: Option<Fed<'a>>, load: LoadDraw, stops: &'a Stops) -> Self {
-        let state = State::rested(start_soc);
+    fn new(model: &'a Model<'m>, state: State, fed: Option<Fed<'a>>, load: LoadDraw, stops: &'a Stops) -> Self {
         let now = model.now(&state);
         let mut feed = fed.map(|fed| *fed.feed);
         let mut nudges = Vec::new();
         if let (Some(feed), Some(rule)) = (&mut feed, fed.and_then(|fed| fed.nudge)) {
-            nudges.extend(rule.turn(feed, now, load, 0.0));
+            nudges.extend(rule.turn(feed, now, load, 0.0).map(|turn| Nudge { at_s: state.t_s, ..turn }));
         }
         let point = operating_point(now, feed.as_ref(), load, None);
         let mut run = Self {
@@ -143,13 +153,13 @@ impl<'a, 'm> Run<'a, 'm> {
             point,
             pack_v: now.e_v + now.r_ohm * point.pack_a,
             stalled_at_s: None,
-            looked_s: 0.0,
+            looked_s: state.t_s,
             in_vain: 0,
             flows: Flows::default(),
             charge: Charge {
                 moments: Vec::with_capacity(MAX_POINTS),
                 to_cv_s: None,
-                to_80_s: (start_soc >= 0.8).then_some(0.0),
+                to_80_s: (state.soc >= 0.8).then_some(0.0),
                 total_s: None,
                 tapered_s: None,
                 reason: EndReason::TimeLimit,

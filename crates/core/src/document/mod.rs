@@ -9,6 +9,7 @@ mod plan;
 pub(crate) mod read;
 mod rescue;
 mod result;
+mod run;
 mod sizing;
 mod source;
 
@@ -29,6 +30,10 @@ pub use rescue::{
 pub use result::{
     CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, EndReason, LimitDoc, NudgeDoc, PinchDoc, Place, RESULT_FORMAT,
     ResultDoc, ResultSettingsDoc, Severity, StageDoc, StartResultDoc, StepDoc, StepWhen, TimeDoc, WhatIfDoc,
+};
+pub use run::{
+    FittedDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc, PreflightKind,
+    RUN_FORMAT, RunAskDoc, RunDoc, RunEnd, RunReadingDoc, RunStateDoc, SayingCode, SayingDoc,
 };
 pub use sizing::{DoneInDoc, FieldBatteryDoc, PacksDoc, SizingAskDoc, SizingDoc, WireDoc};
 pub use source::{Overload, RangeDoc, SourceDoc, SourceKind, TransformerType, Wiring};

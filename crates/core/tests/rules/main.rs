@@ -13,6 +13,7 @@ mod hook_up;
 mod properties;
 mod quick_lines;
 mod rescues;
+mod runs;
 
 use rumek_core::answer;
 use rumek_core::checks::CheckCode;

@@ -7,6 +7,7 @@ mod contract;
 mod doors;
 mod pages;
 mod rescues;
+mod runs;
 mod shelves;
 
 use std::sync::Arc;

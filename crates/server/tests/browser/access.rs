@@ -54,6 +54,14 @@ async fn every_screen_is_accessible_in_both_schemes() {
             bench.settle().await;
             assert_eq!(findings(&bench).await, Vec::<String>::new(), "rescue of {name} going on, from {scheme}");
         }
+        bench.open_plan("Tow-plane before the tow").await;
+        bench.press("Start").await;
+        bench.until_says(".preflight", "How warm").await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "the list before, from {scheme}");
+        bench.open(&format!("/run/{}", bench.run_under_way().await)).await;
+        bench.until_says(".learned", "From 3 readings").await;
+        bench.settle().await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "run, from {scheme}");
         for path in ["/shelf", "/gear", "/gear?part=chargers", "/gear?part=leads"] {
             bench.open(path).await;
             bench.see(".shelf-item").await;
@@ -89,7 +97,7 @@ async fn the_keyboard_alone_does_the_main_job() {
     bench.until_says(".key-map", "the quick line").await;
     bench.type_keys(&Key::Escape.to_string()).await;
     bench.until(".ant-modal", "goes away", str::is_empty).await;
-    bench.type_keys("3").await;
+    bench.type_keys("4").await;
     bench.until_says(".shelf", "Your packs live here").await;
     bench.clear_up().await;
 }
@@ -114,9 +122,9 @@ async fn a_settled_answer_is_spoken_and_the_chain_is_a_list() {
 async fn a_phone_shows_every_screen_without_scrolling_sideways() {
     let bench = Bench::set_up(true).await;
     bench.browser.resize(PHONE).await.unwrap();
-    for path in ["/plan", "/rescue", "/shelf", "/gear"] {
+    for path in ["/plan", "/rescue", "/run", "/shelf", "/gear"] {
         bench.open(path).await;
-        bench.see(".card, .case, .shelf-item").await;
+        bench.see(".card, .case, .rescue-teach, .shelf-item").await;
         bench.settle().await;
         let wide = "return document.documentElement.scrollWidth - innerWidth";
         let wide = bench.client().execute(wide, vec![]).await.unwrap();

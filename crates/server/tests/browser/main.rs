@@ -9,5 +9,6 @@ mod files;
 mod keeping;
 mod planning;
 mod rescues;
+mod runs;
 mod shots;
 mod trouble;

@@ -73,6 +73,22 @@ async fn what_was_acknowledged_survives_a_killed_server() {
 }
 
 #[tokio::test]
+async fn an_acknowledged_reading_survives_a_killed_server() {
+    let database = database().await;
+    let mut server = Server::start(database.url()).await;
+    let id = "01a20000-0000-7000-8000-000000000001";
+    let run = format!(r#"{{"id": "{id}", "document": {{"format": "rumek.run/1", "name": "Tow-plane"}}}}"#);
+    assert!(server.request("POST", "/api/runs", &run).unwrap().starts_with("HTTP/1.1 201"));
+    let reading = r#"{"taken_at": "2026-11-25T09:05:00Z", "reading": {"terminal_v": 22.9}}"#;
+    let path = format!("/api/runs/{id}/readings/01a20000-0000-7000-8000-000000000002");
+    assert!(server.request("PUT", &path, reading).unwrap().starts_with("HTTP/1.1 201"));
+    server.signal("-KILL");
+    let mut again = Server::start(database.url()).await;
+    assert!(again.request("PUT", &path, reading).unwrap().starts_with("HTTP/1.1 200"), "it is there already");
+    again.signal("-KILL");
+}
+
+#[tokio::test]
 async fn asked_to_end_it_ends_by_itself() {
     let database = database().await;
     for name in ["-TERM", "-INT"] {

@@ -7,6 +7,8 @@ pub(crate) mod lead;
 pub(crate) mod pack;
 pub(crate) mod plan;
 pub(crate) mod rescue;
+pub(crate) mod run;
+pub(crate) mod run_reading;
 
 use sea_orm::{EntityTrait, Value};
 
@@ -65,18 +67,26 @@ shelf!(pack, "pack", |_| Links::default());
 shelf!(gear, "supply", |_| Links::default());
 shelf!(charger, "charger", |_| Links::default());
 shelf!(lead, "lead", |_| Links::default());
-shelf!(
-    rescue,
-    "rescue",
-    |model| Links { pack: Origin::from_columns(model.pack_id, model.pack_version), ..Links::default() },
-    |links| {
-        use rescue::Column;
-        vec![
-            (Column::PackId, links.pack.map(|o| o.id).into()),
-            (Column::PackVersion, links.pack.map(|o| o.version).into()),
-        ]
-    }
-);
+/// A shelf whose rows know the pack they are about.
+macro_rules! pack_shelf {
+    ($module:ident, $one:literal) => {
+        shelf!(
+            $module,
+            $one,
+            |model| Links { pack: Origin::from_columns(model.pack_id, model.pack_version), ..Links::default() },
+            |links| {
+                use $module::Column;
+                vec![
+                    (Column::PackId, links.pack.map(|o| o.id).into()),
+                    (Column::PackVersion, links.pack.map(|o| o.version).into()),
+                ]
+            }
+        );
+    };
+}
+
+pack_shelf!(rescue, "rescue");
+pack_shelf!(run, "run");
 shelf!(
     plan,
     "plan",

@@ -8,7 +8,7 @@ pub(crate) struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(Shelves), Box::new(Chain), Box::new(Rescues)]
+        vec![Box::new(Shelves), Box::new(Chain), Box::new(Rescues), Box::new(Runs)]
     }
 }
 
@@ -76,6 +76,28 @@ impl MigrationTrait for Rescues {
 
     async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
         manager.get_connection().execute_unprepared("DROP TABLE rescues").await?;
+        Ok(())
+    }
+}
+
+/// Runs and their readings.
+struct Runs;
+
+impl MigrationName for Runs {
+    fn name(&self) -> &str {
+        "m20261125_000003_runs"
+    }
+}
+
+#[async_trait::async_trait]
+impl MigrationTrait for Runs {
+    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        manager.get_connection().execute_unprepared(include_str!("m20261125_000003_runs.sql")).await?;
+        Ok(())
+    }
+
+    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        manager.get_connection().execute_unprepared("DROP TABLE run_readings, runs").await?;
         Ok(())
     }
 }

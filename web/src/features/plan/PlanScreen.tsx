@@ -10,6 +10,7 @@ import type { Editor } from "../../ui/documents/editor";
 import { withValue } from "../../ui/documents/pointer";
 import { ChainPipe } from "../../ui/pipe/ChainPipe";
 import { caseOfPlan, setCase } from "../rescue/case";
+import { startWith } from "../run/starting";
 import { Cells } from "./Cells";
 import { changeDraft, type Draft, draftOf, isEmpty, setDraft, useDraft } from "./draft";
 import { Empty } from "./Empty";
@@ -169,6 +170,10 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
               result={result}
               onChange={() => {
                 toggle("settings");
+              }}
+              onStart={() => {
+                startWith(asked(draft, shelfPack), draft.links);
+                void navigate("/run");
               }}
               dimmed={stale}
             />

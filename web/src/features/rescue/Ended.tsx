@@ -1,14 +1,16 @@
 import { Button } from "antd";
+import { useEffect, useState } from "react";
 import type { RescueResultDoc, Schemas } from "../../api/client";
 import { useFeedback } from "../../ui/feedback";
 import { trimmed } from "../../ui/quantity/parse";
 import { askAnew, type Case, caseOfRow, setCase } from "./case";
-import { useClose } from "./useRescue";
+import { type Keeping, useClose } from "./useRescue";
 import { OUTCOME_WORDS, STAGE_WORDS } from "./words";
 
 interface Props {
   one: Case;
   result: RescueResultDoc;
+  keeping: Keeping;
 }
 
 /** What has been done so far, and how it ends. */
@@ -30,17 +32,33 @@ export function History({ one }: { one: Case }) {
 }
 
 /** Closing a rescue: its pack carries the outcome from then on. */
-export function Ending({ one, result }: Props) {
-  const close = useClose();
-  const feedback = useFeedback();
+export function Ending({ one, result, keeping }: Props) {
+  const { mutate, isPending } = useClose();
+  const { failed } = useFeedback();
+  const [wanted, setWanted] = useState<Schemas["RescueOutcome"]>();
+  // What was said last is kept before the end is: otherwise the two would overtake each other.
+  const ready = wanted !== undefined && keeping === "kept" && !isPending;
+  useEffect(() => {
+    if (!ready) return;
+    mutate(
+      { one, outcome: wanted },
+      {
+        onSuccess: (row) => {
+          setCase(caseOfRow(row));
+        },
+        onError: failed,
+        onSettled: () => {
+          setWanted(undefined);
+        },
+      },
+    );
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each time it is wanted
+  }, [ready]);
   const last = one.document.history?.at(-1);
   const proven = last?.stage === "prove" && last.state === "reached";
   const given = last?.state === "abort" || result.verdict === "retire";
   if (!proven && !given) return null;
   const marked = result.afterwards.mark === "recovered";
-  const end = (outcome: Schemas["RescueOutcome"]) => {
-    close.mutate({ one, outcome }, { onSuccess: (row) => { setCase(caseOfRow(row)); }, onError: feedback.failed });
-  };
   const kept = one.links.pack ? "It is kept with the pack on the shelf." : "";
   return (
     <section className="ending" aria-label="How it ends">
@@ -51,12 +69,12 @@ export function Ending({ one, result }: Props) {
               ? `From now on it is charged with ${trimmed(result.afterwards.rated_c_rate, 2)}C at most and carries the mark “recovered”. ${kept}`
               : `Nothing stays but what it gave. ${kept}`}
           </p>
-          <Button type="primary" loading={close.isPending} onClick={() => { end(marked ? "recovered" : "sound"); }}>
+          <Button type="primary" loading={wanted !== undefined} onClick={() => { setWanted(marked ? "recovered" : "sound"); }}>
             {marked ? "Keep it as recovered" : "It is sound"}
           </Button>
         </>
       )}
-      <Button danger={given} type={given ? "primary" : "default"} loading={close.isPending} onClick={() => { end("retired"); }}>
+      <Button danger={given} type={given ? "primary" : "default"} loading={wanted !== undefined} onClick={() => { setWanted("retired"); }}>
         Retire it
       </Button>
       {last?.state === "abort" && (

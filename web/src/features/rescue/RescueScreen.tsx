@@ -96,7 +96,7 @@ function OneRescue({ one, keeping }: { one: Case; keeping: Keeping }) {
           <>
             {question && <Question one={one} question={question} more={(result?.ask.length ?? 1) - 1} problems={wrong} />}
             <History one={one} />
-            {result && !outcome && !question && <Ending one={one} result={result} />}
+            {result && !outcome && !question && <Ending one={one} result={result} keeping={keeping} />}
             {result && !outcome && !aborted && !done && !(question && result.verdict === "inspect") && <StagePlan one={one} result={result} />}
             <Known one={one} fixed={outcome != null || aborted || done} />
           </>

@@ -1,7 +1,8 @@
 import { Button } from "antd";
 import { useState } from "react";
 import type { RescueResultDoc, RescueStageDoc } from "../../api/client";
-import { showSeconds, trimmed } from "../../ui/quantity/parse";
+import { trimmed } from "../../ui/quantity/parse";
+import { clock, clockWords } from "../../ui/clock";
 import { type Case, endStage, readingsOf, stageAfter, takeBack, woke } from "./case";
 import { CorridorChart } from "./CorridorChart";
 import { Known } from "./Known";
@@ -16,9 +17,6 @@ interface Props {
   stage: RescueStageDoc;
   result: RescueResultDoc;
 }
-
-const clock = (began: string, after_s: number) =>
-  new Date(Date.parse(began) + after_s * 1000).toLocaleTimeString(undefined, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" });
 
 /** A stage being carried out: how long it has been, what the readings mean, what to do next. */
 export function StageRun({ one, stage, result }: Props) {
@@ -142,13 +140,6 @@ function Woken() {
       </Button>
     </form>
   );
-}
-
-/** Minutes and seconds at first, hours later. */
-export function clockWords(seconds: number): string {
-  const whole = Math.floor(seconds);
-  if (whole >= 3600) return showSeconds(whole);
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
 
 export function readingWords(reading: NonNullable<ReturnType<typeof readingsOf>[number]["reading"]>): string {

@@ -3,7 +3,8 @@ import type { RescueCaseDoc, RescueStageDoc } from "../../api/client";
 import { adopt, answer, askAnew, begin, cannotTell, caseOfPlan, currentCase, endStage, enter, isUnsaved, newCase, readingsOf, setCase, stageAfter, woke } from "./case";
 import { stateWords } from "./CaseList";
 import { knownRows } from "./Known";
-import { clockWords, readingWords } from "./StageRun";
+import { clockWords } from "../../ui/clock";
+import { readingWords } from "./StageRun";
 
 const AT = new Date("2026-11-20T12:00:00Z");
 const later = (seconds: number) => new Date(AT.getTime() + seconds * 1000);

@@ -9,13 +9,15 @@ interface Props {
   result: ResultDoc;
   /** Goes to where the settings are changed. */
   onChange: () => void;
+  /** Begins the charge; absent where the card is only shown. */
+  onStart?: () => void;
   dimmed: boolean;
 }
 
 const WHEN = { before: "Before", during: "During", after: "After" } as const;
 
 /** The one page to take along: what to dial, what to check, when it ends. */
-export function BenchCard({ result, onChange, dimmed }: Props) {
+export function BenchCard({ result, onChange, onStart, dimmed }: Props) {
   const settings = result.settings;
   return (
     <section className={dimmed ? "card dimmed" : "card"} aria-label="Bench card">
@@ -35,6 +37,11 @@ export function BenchCard({ result, onChange, dimmed }: Props) {
             >
               Print
             </button>
+            {onStart && (
+              <button type="button" className="plain-button link" onClick={onStart}>
+                Start
+              </button>
+            )}
           </span>
         )}
       </div>

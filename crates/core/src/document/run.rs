@@ -1,0 +1,271 @@
+//! `rumek.run/1`: a charge as it happens, its readings, and what they mean.
+
+use std::collections::BTreeMap;
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+
+use super::plan::PlanDoc;
+use super::read::{codes, document};
+use super::result::{CurvePoint, NudgeDoc, Severity};
+
+/// The name of the run format, with its version.
+pub const RUN_FORMAT: &str = "rumek.run/1";
+
+codes! {
+    /// What is measured, or seen to, before a charge begins.
+    pub enum PreflightCode {
+        /// A surface that does not burn, nothing above it.
+        Surface = "surface",
+        /// Fresh air.
+        Air = "air",
+        /// The voltage that is set, nothing connected, by meter.
+        NoLoadVoltage = "no_load_voltage",
+        /// What the supply stands at, nothing connected, by meter.
+        SupplyVoltage = "supply_voltage",
+        /// Plus and minus of both sides, by meter.
+        Polarity = "polarity",
+        /// The pack's terminals at rest.
+        RestVoltage = "rest_voltage",
+        /// Each cell at rest.
+        Cells = "cells",
+        /// The pack's own temperature.
+        Temperature = "temperature",
+        /// The fuses are in.
+        Fuse = "fuse",
+    }
+
+    /// What is entered for an item.
+    pub enum PreflightKind {
+        /// That it was seen to.
+        Tick = "tick",
+        /// Volts.
+        Voltage = "voltage",
+        /// Volts of each cell.
+        Cells = "cells",
+        /// Degrees.
+        Temperature = "temperature",
+    }
+
+    /// How a run ended.
+    pub enum RunEnd {
+        /// As planned.
+        Done = "done",
+        /// The person ended it.
+        ByHand = "by_hand",
+        /// Something was wrong.
+        Fault = "fault",
+    }
+
+    /// What readings mean.
+    pub enum SayingCode {
+        /// As predicted.
+        OnTrack = "on_track",
+        /// Less current than the chain should give.
+        SupplyLimited = "supply_limited",
+        /// More voltage lost between display and terminals than the leads explain.
+        LeadDrop = "lead_drop",
+        /// More charge than it can hold.
+        OverCapacity = "over_capacity",
+        /// A cell is nearly full before the others.
+        CellAhead = "cell_ahead",
+        /// A cell far below the others.
+        CellBehind = "cell_behind",
+        /// Warming too fast.
+        Warming = "warming",
+        /// Nothing flows though the display is lit.
+        Stopped = "stopped",
+        /// The charge voltage was reached early: high resistance.
+        HighResistance = "high_resistance",
+        /// About a cell's worth of voltage is missing.
+        VoltageMissing = "voltage_missing",
+        /// The current has fallen to the stop.
+        Done = "done",
+    }
+}
+
+document! {
+    /// A run: a plan carried out.
+    pub struct RunDoc {
+        /// Always `rumek.run/1`.
+        pub format: String,
+        /// What the person calls it.
+        pub name: String,
+        /// The plan as it was when the run began.
+        pub plan: PlanDoc,
+        /// Its result then.
+        pub result: Value,
+        /// Which core computed it.
+        pub core_version: String,
+        /// The list gone through before.
+        pub preflight: Vec<PreflightAnswerDoc>,
+        /// When current began to flow, RFC 3339 UTC.
+        pub started_at: String,
+        /// When it ended, RFC 3339 UTC; absent while it goes on.
+        pub ended_at: String,
+        /// How it ended.
+        pub end: RunEnd,
+        /// Put in, as the charger or the person counted, Ah.
+        pub charge_ah: f64,
+        /// At rest afterwards, V.
+        pub rest_voltage_v: f64,
+        /// Anything worth remembering.
+        pub note: String,
+    }
+
+    /// An item of the list, answered.
+    pub struct PreflightAnswerDoc {
+        /// Which.
+        pub code: PreflightCode,
+        /// That it was seen to.
+        pub seen: bool,
+        /// What was measured: V or °C.
+        pub value: f64,
+        /// What each cell reads, V.
+        pub cells_v: Vec<f64>,
+    }
+
+    /// Asks for the list of a plan, with what was answered so far.
+    pub struct PreflightAskDoc {
+        /// The plan.
+        pub plan: PlanDoc,
+        /// What was answered.
+        pub answers: Vec<PreflightAnswerDoc>,
+    }
+
+    /// One look at a run. Each field says where it was read.
+    pub struct RunReadingDoc {
+        /// Since the run began, s.
+        pub t_s: f64,
+        /// On the source's display, V.
+        pub source_v: f64,
+        /// On the source's display, A.
+        pub source_a: f64,
+        /// On the charger, V.
+        pub charger_v: f64,
+        /// On the charger, A.
+        pub charger_a: f64,
+        /// Counted by the charger, Ah.
+        pub charger_ah: f64,
+        /// By meter at the pack's terminals, V.
+        pub terminal_v: f64,
+        /// By meter into the pack, A.
+        pub terminal_a: f64,
+        /// On the BMS, V.
+        pub bms_v: f64,
+        /// On the BMS, A.
+        pub bms_a: f64,
+        /// Each cell, V.
+        pub cell_voltages_v: Vec<f64>,
+        /// The pack's own temperature, °C.
+        pub temperature_c: f64,
+        /// Anything seen.
+        pub note: String,
+    }
+
+    /// Readings of a run, to be understood.
+    pub struct RunAskDoc {
+        /// The plan as it was when the run began.
+        pub plan: PlanDoc,
+        /// Since it began, s.
+        pub now_s: f64,
+        /// What was read.
+        pub readings: Vec<RunReadingDoc>,
+    }
+}
+
+/// The list to go through before a charge.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct PreflightDoc {
+    /// Its items, in order.
+    pub items: Vec<PreflightItemDoc>,
+    /// Whether the charge may begin: every item answered, none of them off.
+    pub clear: bool,
+}
+
+/// One item of the list.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct PreflightItemDoc {
+    /// Which.
+    pub code: PreflightCode,
+    /// What is entered.
+    pub kind: PreflightKind,
+    /// What to do.
+    pub message: String,
+    /// Expected, V or °C.
+    pub expected: Option<f64>,
+    /// Not below, V or °C.
+    pub low: Option<f64>,
+    /// Not above, V or °C.
+    pub high: Option<f64>,
+    /// Whether the answer is in order; null without one.
+    pub ok: Option<bool>,
+    /// What is off, and what to do about it.
+    pub problem: Option<String>,
+}
+
+/// What a run's readings mean.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct RunStateDoc {
+    /// What the plan predicted for this moment; null after its end.
+    pub predicted: Option<CurvePoint>,
+    /// What the readings say, gravest first.
+    pub said: Vec<SayingDoc>,
+    /// The pack as the readings make it out to be.
+    pub fit: FittedDoc,
+    /// Into the pack so far, Ah.
+    pub charge_ah: f64,
+    /// Into the pack so far, Wh.
+    pub energy_wh: f64,
+    /// State of charge now.
+    pub soc: f64,
+    /// When it is done, since it began, s; null where it never is.
+    pub end_s: Option<f64>,
+    /// At the earliest, s.
+    pub end_low_s: Option<f64>,
+    /// At the latest, s.
+    pub end_high_s: Option<f64>,
+    /// How it goes on from here.
+    pub course: Vec<CurvePoint>,
+    /// Turns still to be made by hand.
+    pub nudges: Vec<NudgeDoc>,
+    /// When to look next, since it began, s.
+    pub next_look_s: Option<f64>,
+    /// Why then.
+    pub next_look_why: String,
+}
+
+/// One thing the readings say.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct SayingDoc {
+    /// Which.
+    pub code: SayingCode,
+    /// How grave.
+    pub severity: Severity,
+    /// What it means and what to do.
+    pub message: String,
+    /// The numbers.
+    pub values: BTreeMap<String, f64>,
+}
+
+/// The pack as the readings make it out to be, each with its standard deviation.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct FittedDoc {
+    /// State of charge at the start.
+    pub start_soc: f64,
+    /// … its standard deviation.
+    pub start_soc_sd: f64,
+    /// 10 s resistance, mΩ.
+    pub resistance_mohm: f64,
+    /// … its standard deviation.
+    pub resistance_sd_mohm: f64,
+    /// Usable capacity, Ah.
+    pub capacity_ah: f64,
+    /// … its standard deviation.
+    pub capacity_sd_ah: f64,
+    /// How much of what was uncertain about the three the readings have settled, 0…1.
+    pub learned: f64,
+    /// How many readings went in.
+    pub readings: u32,
+}

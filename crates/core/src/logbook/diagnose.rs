@@ -1,0 +1,315 @@
+//! What readings mean: each rule looks for one thing and is silent else.
+
+use std::collections::BTreeMap;
+
+use super::course::Look;
+use crate::chemistry::Family;
+use crate::document::{MeterAt, RunReadingDoc, SayingCode, SayingDoc, Severity};
+use crate::identify::Identified;
+use crate::plan::Plan;
+use crate::settings::Chosen;
+use crate::units::{in_amp_hours, in_amps, in_celsius, trimmed};
+
+/// A lead takes this much more than its copper explains before it is told, Ω.
+const STRAY_OHM: f64 = 0.02;
+/// … and at least this much, V.
+const STRAY_V: f64 = 0.1;
+/// A cell this far above the mean, near full, is ahead, V.
+const AHEAD_V: f64 = 0.03;
+/// A cell this far below the mean is behind, V.
+const BEHIND_V: f64 = 0.3;
+/// Warmer than at the start by this is told, K.
+const WARMING_K: f64 = 10.0;
+/// Faster than this as well, K/min.
+const WARMING_K_MIN: f64 = 1.0;
+/// A pack whose resistance is this many times what was believed is told.
+const HIGH_RESISTANCE: f64 = 1.5;
+
+/// How many times the believed resistance a pack shows, and how sure that is.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Drop {
+    pub(crate) factor: f64,
+    pub(crate) deviation: f64,
+}
+
+/// Everything the rules look at.
+pub(crate) struct Scene<'a> {
+    pub(crate) plan: &'a Plan,
+    pub(crate) found: &'a Identified,
+    pub(crate) chosen: &'a Chosen,
+    pub(crate) readings: &'a [RunReadingDoc],
+    pub(crate) looks: &'a [Look],
+    pub(crate) drop: Option<Drop>,
+    /// Into the pack at the last look, as the pack stands then, A.
+    pub(crate) expected_a: f64,
+    /// At the terminals at the last look, as was believed before any reading, V.
+    pub(crate) believed_v: f64,
+    /// Into the pack so far, Ah.
+    pub(crate) charge_ah: f64,
+}
+
+fn saying(code: SayingCode, severity: Severity, message: String, values: &[(&str, f64)]) -> SayingDoc {
+    let values: BTreeMap<String, f64> =
+        values.iter().map(|(name, v)| ((*name).to_owned(), (v * 1e6).round() / 1e6)).collect();
+    SayingDoc { code, severity, message, values }
+}
+
+/// All that the readings say, gravest first; on track where nothing else is said.
+pub(crate) fn diagnose(scene: &Scene<'_>) -> Vec<SayingDoc> {
+    let rules: [fn(&Scene<'_>) -> Option<SayingDoc>; 9] = [
+        warming,
+        cell_behind,
+        voltage_missing,
+        over_capacity,
+        stopped,
+        cell_ahead,
+        supply_limited,
+        lead_drop,
+        high_resistance,
+    ];
+    let mut said: Vec<SayingDoc> = rules.iter().filter_map(|rule| rule(scene)).collect();
+    // What explains the others is not told twice.
+    if said.iter().any(|s| s.code == SayingCode::Stopped) {
+        said.retain(|s| s.code != SayingCode::SupplyLimited);
+    }
+    if said.iter().any(|s| matches!(s.code, SayingCode::CellBehind | SayingCode::VoltageMissing)) {
+        said.retain(|s| s.code != SayingCode::HighResistance);
+    }
+    if done(scene) {
+        let message = "The current has fallen to the stop: it is done. Unplug the pack first.".to_owned();
+        said.push(saying(SayingCode::Done, Severity::Note, message, &[]));
+    }
+    if said.is_empty() && !scene.looks.is_empty() {
+        said.push(saying(SayingCode::OnTrack, Severity::Note, "As predicted.".to_owned(), &[]));
+    }
+    said.sort_by_key(|s| s.severity);
+    said
+}
+
+impl Scene<'_> {
+    fn last_look(&self) -> Option<&Look> {
+        self.looks.iter().rev().find(|look| look.pack_v.is_some() || look.pack_a.is_some())
+    }
+
+    /// What meter and dial may be off at some volts.
+    fn slack_v(volts: f64) -> f64 {
+        0.006 * volts + 0.02
+    }
+
+    fn slack_a(amps: f64) -> f64 {
+        0.06 * amps + 0.03
+    }
+
+    fn stop_a(&self) -> f64 {
+        self.chosen.stops.taper_a.unwrap_or(0.02 * in_amp_hours(self.plan.pack.nameplate))
+    }
+
+    /// Whether the terminals have come up to the charge voltage.
+    fn at_voltage(&self, volts: f64) -> bool {
+        volts >= self.chosen.dial_v - Self::slack_v(self.chosen.dial_v)
+    }
+}
+
+fn done(scene: &Scene<'_>) -> bool {
+    let Some(look) = scene.last_look() else { return false };
+    let fallen = look.pack_a.is_some_and(|a| a <= 1.05 * scene.stop_a());
+    fallen && scene.chosen.stops.taper_a.is_some() && look.pack_v.is_some_and(|v| scene.at_voltage(v))
+}
+
+fn warming(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let read: Vec<(f64, f64)> =
+        scene.readings.iter().filter_map(|r| Some((r.t_s.unwrap_or(0.0), r.temperature_c?))).collect();
+    let (last_s, last_c) = *read.last()?;
+    let begun_c = in_celsius(scene.plan.pack.temperature);
+    let window = scene.plan.pack.profile.window;
+    let before = read.iter().rev().find(|(t, _)| last_s - t >= 60.0);
+    let rate = before.map_or(0.0, |(t, c)| (last_c - c) / ((last_s - t) / 60.0));
+    let values = [("temperature_c", last_c), ("begun_c", begun_c), ("rate_k_min", rate)];
+    // Nickel warms as it fills: that is its end, told by its rate.
+    let nickel = scene.plan.pack.profile.family == Family::Nickel;
+    if last_c >= window.max_c {
+        let message = format!(
+            "{} °C: stop, and let it cool outside. {} °C is the most.",
+            trimmed(last_c, 0),
+            trimmed(window.max_c, 0)
+        );
+        return Some(saying(SayingCode::Warming, Severity::Stop, message, &values));
+    }
+    let fast = rate >= WARMING_K_MIN && last_c - begun_c >= 3.0;
+    if fast || (!nickel && last_c - begun_c >= WARMING_K) {
+        let message = if nickel {
+            format!("It warms by {} °C a minute: nickel that does so is full. End the charge.", trimmed(rate, 1))
+        } else {
+            format!(
+                "{} °C, from {} °C: halve the current and look again in five minutes; warmer still, stop.",
+                trimmed(last_c, 0),
+                trimmed(begun_c, 0)
+            )
+        };
+        return Some(saying(SayingCode::Warming, Severity::Caution, message, &values));
+    }
+    None
+}
+
+fn cells<'a>(scene: &'a Scene<'_>) -> Option<&'a [f64]> {
+    scene.readings.iter().rev().find_map(|r| r.cell_voltages_v.as_deref()).filter(|cells| cells.len() > 1)
+}
+
+fn cell_behind(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let cells = cells(scene)?;
+    let mean_v = cells.iter().sum::<f64>() / cells.len() as f64;
+    let lowest_v = cells.iter().copied().fold(f64::INFINITY, f64::min);
+    let known = scene.found.spread_v();
+    (mean_v - lowest_v > BEHIND_V + known && scene.plan.pack.profile.family != Family::Capacitor).then(|| {
+        let message = format!(
+            "A cell reads {} V, the others {} V: it has failed. Stop, and do not leave it on the table.",
+            trimmed(lowest_v, 2),
+            trimmed(mean_v, 2)
+        );
+        saying(SayingCode::CellBehind, Severity::Stop, message, &[("cell_v", lowest_v), ("mean_v", mean_v)])
+    })
+}
+
+fn cell_ahead(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let cells = cells(scene)?;
+    let profile = &scene.plan.pack.profile;
+    let mean_v = cells.iter().sum::<f64>() / cells.len() as f64;
+    let highest_v = cells.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+    let near = highest_v >= profile.full_v - 0.02;
+    if !(profile.family == Family::Lithium && near && highest_v - mean_v >= AHEAD_V) {
+        return None;
+    }
+    let values = [("cell_v", highest_v), ("mean_v", mean_v)];
+    let severity = if highest_v > profile.ceiling_v { Severity::Stop } else { Severity::Caution };
+    let does = match scene.plan.pack.balance_current.map(in_amps) {
+        Some(a) => format!("Turn the current down to {} A, what the balancer can shunt.", trimmed(a, 2)),
+        None => "Nothing shunts it: lower the voltage until it holds, or stop.".to_owned(),
+    };
+    let message =
+        format!("A cell is at {} V while the others stand at {} V. {does}", trimmed(highest_v, 3), trimmed(mean_v, 3));
+    Some(saying(SayingCode::CellAhead, severity, message, &values))
+}
+
+fn supply_limited(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let look = scene.last_look()?;
+    let (a, v) = (look.pack_a?, look.pack_v?);
+    // At the charge voltage the pack decides; turned by hand the knob does.
+    if scene.at_voltage(v)
+        || scene.chosen.nudge.is_some()
+        || a >= scene.expected_a - 1.5 * Scene::slack_a(scene.expected_a)
+    {
+        return None;
+    }
+    let message = format!(
+        "{} A flows where {} A was expected: the supply or charger limits, or has turned itself down. It takes that much longer.",
+        trimmed(a, 2),
+        trimmed(scene.expected_a, 2)
+    );
+    Some(saying(
+        SayingCode::SupplyLimited,
+        Severity::Caution,
+        message,
+        &[("current_a", a), ("expected_a", scene.expected_a)],
+    ))
+}
+
+fn stopped(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let look = scene.last_look()?;
+    let a = look.pack_a?;
+    let none = a <= 0.05 * scene.expected_a && scene.expected_a > 2.0 * scene.stop_a();
+    let full = look.pack_v.is_some_and(|v| scene.at_voltage(v));
+    (none && !full).then(|| {
+        let message = "Next to nothing flows though it should: tripped, unplugged or a blown fuse. A lit display may only be fed by the pack.".to_owned();
+        saying(SayingCode::Stopped, Severity::Caution, message, &[("current_a", a), ("expected_a", scene.expected_a)])
+    })
+}
+
+fn over_capacity(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let pack = &scene.plan.pack;
+    let look = scene.last_look()?;
+    let full_ah = in_amp_hours(pack.capacity) * (1.0 - scene.found.low);
+    // Nickel and lead are given more than they keep.
+    let given = match pack.profile.family {
+        Family::Lithium | Family::Other => 1.15,
+        Family::Lead => 1.3,
+        Family::Nickel => 1.7,
+        Family::Capacitor => 1.5,
+    };
+    let flowing = look.pack_a.is_some_and(|a| a > 2.0 * scene.stop_a());
+    (scene.charge_ah > given * full_ah && flowing).then(|| {
+        let message = format!(
+            "{} Ah have gone in and it still takes current; it holds {} Ah from where it began. A wrong cell count, a dying cell, or a load across it: stop.",
+            trimmed(scene.charge_ah, 2),
+            trimmed(full_ah, 2)
+        );
+        saying(SayingCode::OverCapacity, Severity::Stop, message, &[("charge_ah", scene.charge_ah), ("holds_ah", full_ah)])
+    })
+}
+
+fn voltage_missing(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let v = scene.last_look()?.pack_v?;
+    let profile = &scene.plan.pack.profile;
+    let missing_v = scene.believed_v - v;
+    // Past full the model's voltage means nothing.
+    let known = scene.charge_ah < in_amp_hours(scene.plan.pack.capacity) * (1.0 - scene.found.low);
+    let some =
+        known && matches!(profile.family, Family::Lithium | Family::Lead | Family::Other) && scene.plan.pack.series > 1;
+    (some && missing_v > 0.5 * profile.nominal_v + Scene::slack_v(v)).then(|| {
+        let message = format!(
+            "{} V where {} V was expected: about {} of a cell is missing. A shorted cell or a wrong cell count: stop and read each.",
+            trimmed(v, 2),
+            trimmed(scene.believed_v, 2),
+            trimmed(missing_v / profile.nominal_v, 1)
+        );
+        saying(SayingCode::VoltageMissing, Severity::Stop, message, &[("voltage_v", v), ("expected_v", scene.believed_v)])
+    })
+}
+
+/// What the lead takes, from the last reading that has both its ends.
+fn lead_drop(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let plan = scene.plan;
+    let direct = plan.charger.is_none();
+    if direct && plan.source.as_ref().is_some_and(|source| source.remote_sense) {
+        return None;
+    }
+    let at = if direct { MeterAt::Source } else { MeterAt::Charger };
+    let (display_v, terminal_v, a) = scene.readings.iter().rev().find_map(|r| {
+        let display_v = if direct { r.source_v } else { r.charger_v };
+        let a = if direct { r.source_a.or(r.terminal_a) } else { r.charger_a.or(r.terminal_a) };
+        Some((display_v?, r.terminal_v?, a?))
+    })?;
+    if a < 0.1 {
+        return None;
+    }
+    let wires = [plan.output.as_ref(), plan.input.as_ref().filter(|_| direct)];
+    let known_ohm: f64 = wires.into_iter().flatten().map(|lead| lead.ohm).sum();
+    let drop_v = display_v - terminal_v;
+    let stray_v = drop_v - a * (1.5 * known_ohm + STRAY_OHM);
+    // A display that was compared is trusted further than one that was not.
+    let compared = plan.corrections.iter().any(|c| c.at == at);
+    let display_slack_v = if compared { 0.003 } else { 0.01 } * display_v;
+    (stray_v > STRAY_V + display_slack_v).then(|| {
+        let mohm = drop_v / a * 1e3;
+        let message = format!(
+            "{} V between display and terminals at {} A: {} mΩ, where the leads have {}. Look for a poor contact, feel for a warm one; the charge ends early at the display’s voltage only in its first part.",
+            trimmed(drop_v, 2),
+            trimmed(a, 2),
+            trimmed(mohm, 0),
+            trimmed(known_ohm * 1e3, 0)
+        );
+        saying(SayingCode::LeadDrop, Severity::Caution, message, &[("drop_v", drop_v), ("lead_mohm", mohm), ("known_mohm", known_ohm * 1e3)])
+    })
+}
+
+/// What the pack drops against what was believed of it, by the last look that has volts and amps.
+fn high_resistance(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let Drop { factor, deviation } = scene.drop?;
+    if factor - 2.0 * deviation < HIGH_RESISTANCE {
+        return None;
+    }
+    let message = format!(
+        "It comes to its voltage early: its resistance is about {} times what was believed. An aged or cold pack; it fills, but slowly, and gives less.",
+        trimmed(factor, 1)
+    );
+    Some(saying(SayingCode::HighResistance, Severity::Note, message, &[("factor", factor), ("deviation", deviation)]))
+}

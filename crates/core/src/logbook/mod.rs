@@ -1,0 +1,304 @@
+//! A charge as it happens: the list before it, its readings against the prediction, what they
+//! mean, the pack refitted to them, and when it will be done.
+
+mod course;
+mod diagnose;
+mod preflight;
+mod refit;
+#[cfg(test)]
+#[allow(clippy::unwrap_used)]
+mod trials;
+
+pub use preflight::preflight;
+
+use crate::answer::{Case, identified, nudge};
+use crate::chain::{LoadDraw, operating_point};
+use crate::charge::{Charge, Model, Scale, State, simulate_from};
+use crate::document::{
+    CurvePoint, FittedDoc, NudgeDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, SayingDoc, Severity,
+};
+use crate::identify::Identified;
+use crate::plan::{Plan, resolve};
+use crate::settings::{Chosen, choose};
+use course::{Drive, Look, follow, looks};
+use diagnose::{Drop, Scene, diagnose};
+use refit::{Fitted, refit};
+
+/// How often somebody looks at a charge that goes as it should, s.
+const USUAL_LOOK_S: f64 = 1800.0;
+/// After something was said, s.
+const SOON_S: f64 = 300.0;
+/// Points of the course from here.
+const COURSE_POINTS: usize = 120;
+
+/// Understands a run's readings: what they mean, the pack they show, and how it goes on.
+///
+/// # Errors
+/// What is wrong with the plan, below `/plan`; readings without a time; a plan without a source.
+pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {
+    let mut plan = resolve(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?.plan;
+    let mut problems = Problems::default();
+    let Some(source) = plan.source.clone() else {
+        problems.add("/plan/source", "nothing feeds the pack: there is no charge to follow", "a source");
+        return Err(problems);
+    };
+    let mut readings = ask.readings.clone().unwrap_or_default();
+    for (n, reading) in readings.iter().enumerate() {
+        if !reading.t_s.is_some_and(|t| t.is_finite() && (0.0..=2e6).contains(&t)) {
+            problems.add(
+                format!("/readings/{n}/t_s"),
+                "when it was read is not said",
+                "seconds since the run began, 0 to 2000000",
+            );
+        }
+    }
+    problems.into_result(())?;
+    readings.sort_by(|a, b| a.t_s.unwrap_or(0.0).total_cmp(&b.t_s.unwrap_or(0.0)));
+    // A pack that was read warmer or colder than the plan says stays the plan's; only its hazards are told.
+    plan.visit_every_s = plan.visit_every_s.filter(|_| plan.source.is_some());
+    let found = identified(&plan);
+    let chosen = choose(&plan, &source, &found);
+    let run = Run { plan: &plan, found: &found, chosen: &chosen };
+    Ok(run.understand(&readings, ask.now_s))
+}
+
+struct Run<'a> {
+    plan: &'a Plan,
+    found: &'a Identified,
+    chosen: &'a Chosen,
+}
+
+impl Run<'_> {
+    fn understand(&self, readings: &[RunReadingDoc], now_s: Option<f64>) -> RunStateDoc {
+        let case = Case { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
+        let base = case.run(self.found.soc, Scale::NOMINAL);
+        let looks = looks(self.plan, readings);
+        let drive = Drive::new(&looks, |t_s| moment(&base, t_s).current_a);
+        let fitted = refit(self.plan, self.found, &looks, &drive);
+        let last_s = looks.last().map_or(0.0, |look| look.t_s);
+        let now_s = now_s.unwrap_or(last_s).max(last_s);
+        let state = self.state_at(&fitted, &drive, last_s);
+        let (charge_ah, energy_wh) = put_in(&looks, &drive, last_s);
+        let believed = Fitted::believed(self.plan, self.found);
+        let scene = Scene {
+            plan: self.plan,
+            found: self.found,
+            chosen: self.chosen,
+            readings,
+            looks: &looks,
+            drop: self.drop(&believed, &looks, &drive),
+            expected_a: self.expected_a(&fitted, &state),
+            believed_v: self.volts_at(&believed, &drive, last_s),
+            charge_ah,
+        };
+        let said = diagnose(&scene);
+        let over = said.iter().any(|s| s.code == SayingCode::Done);
+        // From the last reading on it goes as the model has it, at what the supply really gives.
+        let limited = said.iter().find(|s| s.code == SayingCode::SupplyLimited).and_then(|s| s.values.get("current_a"));
+        let rest = self.rest(&fitted, &drive, last_s, limited.copied());
+        let (end_low_s, end_high_s) = self.bounds(&fitted, &drive, last_s, limited.copied(), rest.total_s);
+        let (resistance_mohm, capacity_ah) = fitted.figures(self.plan);
+        let (next_look_s, next_look_why) =
+            if over { (None, "It is done.".to_owned()) } else { next_look(&said, &rest, now_s) };
+        RunStateDoc {
+            predicted: (now_s <= base.end.t_s).then(|| self.point(&base, now_s)),
+            said,
+            fit: FittedDoc {
+                start_soc: fitted.values[0],
+                start_soc_sd: fitted.deviations[0],
+                resistance_mohm,
+                resistance_sd_mohm: resistance_mohm * fitted.deviations[1],
+                capacity_ah,
+                capacity_sd_ah: capacity_ah * fitted.deviations[2],
+                learned: fitted.learned,
+                readings: fitted.readings as u32,
+            },
+            charge_ah,
+            energy_wh,
+            soc: at_time(&rest, now_s, state.soc),
+            end_s: if over { Some(last_s) } else { rest.total_s },
+            end_low_s: if over { Some(last_s) } else { end_low_s },
+            end_high_s: if over { Some(last_s) } else { end_high_s },
+            course: thinned(case.curve(&rest, &[])),
+            nudges: if over { Vec::new() } else { self.turns(&rest) },
+            next_look_s,
+            next_look_why,
+        }
+    }
+
+    fn model(&self, fitted: &Fitted) -> Model<'_> {
+        Model::new(&self.plan.pack, &self.found.offsets, true, fitted.scale())
+    }
+
+    /// Where the readings have brought the pack.
+    fn state_at(&self, fitted: &Fitted, drive: &Drive, t_s: f64) -> State {
+        follow(&self.model(fitted), fitted.values[0], drive, &[t_s]).1
+    }
+
+    fn volts_at(&self, fitted: &Fitted, drive: &Drive, t_s: f64) -> f64 {
+        follow(&self.model(fitted), fitted.values[0], drive, &[t_s]).0.first().copied().unwrap_or(0.0)
+    }
+
+    /// What the pack drops while it takes most, against what was believed of it: charge counted
+    /// from the start, the voltage it would rest at, and the resistance that hours of current meet.
+    fn drop(&self, believed: &Fitted, looks: &[Look], drive: &Drive) -> Option<Drop> {
+        let whole = || looks.iter().rev().filter_map(|look| Some((look.t_s, look.pack_v?, look.pack_a?)));
+        let most_a = whole().map(|(_, _, a)| a).fold(0.0, f64::max);
+        // The drop shows best while much flows; the later, the more of it has settled.
+        let (t_s, volts, amps) = whole().find(|(_, _, a)| *a >= 0.9 * most_a)?;
+        // Seen in the taper only, what went in before is a guess.
+        if most_a < 0.5 * self.chosen.current_a() {
+            return None;
+        }
+        let model = self.model(believed);
+        let state = self.state_at(believed, drive, t_s);
+        let settled = model.settled(state.soc);
+        let expected_v = settled.r_ohm * amps;
+        let series = f64::from(self.plan.pack.series);
+        let profile = &self.plan.pack.profile;
+        if expected_v <= 0.0 || state.soc >= 0.98 || !profile.voltage_tells_soc {
+            return None;
+        }
+        let counted = (state.soc - believed.values[0]) * believed.deviations[2];
+        let soc_sd = believed.deviations[0].hypot(counted);
+        let slope_v = profile.ocv.at(state.soc).1 * series;
+        let off_v = [slope_v * soc_sd, profile.curve_spread_v * series, 0.003 * volts];
+        let deviation_v = off_v.iter().map(|v| v * v).sum::<f64>().sqrt();
+        Some(Drop { factor: (volts - settled.e_v) / expected_v, deviation: deviation_v / expected_v })
+    }
+
+    /// What should flow into a pack in this state, A.
+    fn expected_a(&self, fitted: &Fitted, state: &State) -> f64 {
+        let line = self.model(fitted).now(state);
+        operating_point(line, Some(&self.chosen.built.feed), self.plan.load, None).pack_a
+    }
+
+    /// The rest of the charge from the last reading on.
+    fn rest(&self, fitted: &Fitted, drive: &Drive, last_s: f64, limited_a: Option<f64>) -> Charge {
+        let case = Case { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
+        let mut fed = case.fed(self.chosen);
+        let mut feed = *fed.feed;
+        if let Some(a) = limited_a {
+            let load_a = match self.plan.load {
+                LoadDraw::None => 0.0,
+                load => load.current_a(self.chosen.dial_v),
+            };
+            feed.current_a = feed.current_a.min((a + load_a).max(0.01));
+        }
+        fed.feed = &feed;
+        let state = self.state_at(fitted, drive, last_s);
+        simulate_from(&self.model(fitted), state, Some(fed), self.plan.load, &self.chosen.stops)
+    }
+
+    /// Two deviations either way of everything fitted, together.
+    fn bounds(
+        &self,
+        fitted: &Fitted,
+        drive: &Drive,
+        last_s: f64,
+        limited_a: Option<f64>,
+        end_s: Option<f64>,
+    ) -> (Option<f64>, Option<f64>) {
+        let Some(end_s) = end_s else { return (None, None) };
+        let mut spread = 0.0;
+        for which in 0..3 {
+            let at = |deviations: f64| {
+                let other = fitted.moved(which, deviations);
+                self.rest(&other, drive, last_s, limited_a).total_s.unwrap_or(end_s)
+            };
+            let off = (at(1.0) - end_s).abs().max((at(-1.0) - end_s).abs());
+            spread += off * off;
+        }
+        let off_s = 2.0 * spread.sqrt() + 0.01 * (end_s - last_s);
+        (Some((end_s - off_s).max(last_s)), Some(end_s + off_s))
+    }
+
+    fn point(&self, charge: &Charge, t_s: f64) -> CurvePoint {
+        let m = moment(charge, t_s);
+        CurvePoint {
+            t_s,
+            pack_v: m.pack_v,
+            current_a: m.current_a,
+            power_w: m.pack_v * m.current_a,
+            soc: m.soc,
+            limit: m.limit,
+            stage_a: Vec::new(),
+        }
+    }
+
+    fn turns(&self, rest: &Charge) -> Vec<NudgeDoc> {
+        rest.nudges.iter().map(|turn| nudge(turn, self.chosen)).collect()
+    }
+}
+
+/// A charge at a time, between its moments on a straight line.
+fn moment(charge: &Charge, t_s: f64) -> crate::charge::Moment {
+    let moments = &charge.moments;
+    let after = moments.partition_point(|m| m.t_s <= t_s);
+    let Some(a) = moments.get(after.saturating_sub(1)).or(moments.last()) else {
+        return crate::charge::Moment {
+            t_s,
+            pack_v: 0.0,
+            current_a: 0.0,
+            soc: charge.end.soc,
+            limit: crate::chain::LimitCode::SourceCurrent,
+            open_v: 0.0,
+        };
+    };
+    let Some(b) = moments.get(after).filter(|b| b.t_s > a.t_s) else { return *a };
+    let share = ((t_s - a.t_s) / (b.t_s - a.t_s)).clamp(0.0, 1.0);
+    let mix = |from: f64, to: f64| from + share * (to - from);
+    crate::charge::Moment {
+        t_s,
+        pack_v: mix(a.pack_v, b.pack_v),
+        current_a: mix(a.current_a, b.current_a),
+        soc: mix(a.soc, b.soc),
+        ..*a
+    }
+}
+
+/// State of charge at a time on the course from the last reading.
+fn at_time(rest: &Charge, now_s: f64, last_soc: f64) -> f64 {
+    if rest.moments.is_empty() { last_soc } else { moment(rest, now_s).soc }
+}
+
+/// Charge and energy into the pack until the last reading, Ah and Wh.
+fn put_in(looks: &[Look], drive: &Drive, last_s: f64) -> (f64, f64) {
+    let volts: Vec<(f64, f64)> = looks.iter().filter_map(|look| Some((look.t_s, look.pack_v?))).collect();
+    let volts_at = |t_s: f64| {
+        let after = volts.partition_point(|(t, _)| *t < t_s);
+        volts.get(after).or(volts.last()).map_or(0.0, |(_, v)| *v)
+    };
+    let steps = (last_s / 60.0).ceil().max(1.0) as usize;
+    let h_s = last_s / steps as f64;
+    (0..steps).fold((0.0, 0.0), |(ah, wh), n| {
+        let middle_s = (n as f64 + 0.5) * h_s;
+        let as_h = drive.at(middle_s) * h_s / 3600.0;
+        (ah + as_h, wh + as_h * volts_at(middle_s))
+    })
+}
+
+/// When to look next, and why.
+fn next_look(said: &[SayingDoc], rest: &Charge, now_s: f64) -> (Option<f64>, String) {
+    if said.iter().any(|s| s.severity == Severity::Stop) {
+        return (Some(now_s), "Now: something is wrong.".to_owned());
+    }
+    let after = |t: Option<f64>| t.filter(|t| *t > now_s + 60.0);
+    let turn = rest.nudges.iter().map(|turn| turn.at_s).find(|t| *t > now_s + 30.0);
+    let mut looks = vec![(now_s + USUAL_LOOK_S, "A usual look: volts, amps, warmth.")];
+    if said.iter().any(|s| s.severity == Severity::Caution) {
+        looks.push((now_s + SOON_S, "Soon: to see whether it stays so."));
+    }
+    looks.extend(turn.map(|t| (t, "The knob is to be turned.")));
+    looks.extend(after(rest.to_cv_s).map(|t| (t, "It reaches its charge voltage: read each cell.")));
+    looks.extend(after(rest.total_s).map(|t| (t, "It should be done.")));
+    let next = looks.into_iter().min_by(|a, b| a.0.total_cmp(&b.0));
+    next.map_or((None, String::new()), |(t, why)| (Some(t), why.to_owned()))
+}
+
+/// Not more points than a page draws.
+fn thinned(curve: Vec<CurvePoint>) -> Vec<CurvePoint> {
+    let every = curve.len().div_ceil(COURSE_POINTS).max(1);
+    let last = curve.len().saturating_sub(1);
+    curve.into_iter().enumerate().filter(|(n, _)| n % every == 0 || *n == last).map(|(_, point)| point).collect()
+}

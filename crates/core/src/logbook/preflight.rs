@@ -1,0 +1,189 @@
+//! The list before a charge, made for this chain: what is measured has its bounds, and what lies
+//! outside stops the list.
+
+use crate::answer::identified;
+use crate::charger::Charger;
+use crate::chemistry::Family;
+use crate::document::{
+    PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc, PreflightKind, Problems,
+};
+use crate::identify::Identified;
+use crate::plan::{Plan, resolve};
+use crate::settings::{Chosen, choose};
+use crate::units::{in_celsius, trimmed};
+
+/// What a hand-held meter and a dial leave open, V a cell.
+const SET_V: f64 = 0.01;
+/// How far a pack may have moved since it was noted, V a cell.
+const MOVED_V: f64 = 0.05;
+
+/// Makes the list, and judges what was answered.
+///
+/// # Errors
+/// What is wrong with the plan, below `/plan`.
+pub fn preflight(ask: &PreflightAskDoc) -> Result<PreflightDoc, Problems> {
+    let plan = resolve(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?.plan;
+    let found = identified(&plan);
+    let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
+    let answers = ask.answers.as_deref().unwrap_or_default();
+    let items: Vec<PreflightItemDoc> = list(&plan, &found, chosen.as_ref())
+        .into_iter()
+        .map(|mut item| {
+            if let Some(answer) = answers.iter().find(|answer| answer.code == Some(item.code)) {
+                item.problem = problem(&plan, &item, answer);
+                item.ok = answered(&item, answer).then_some(item.problem.is_none());
+            }
+            item
+        })
+        .collect();
+    let clear = items.iter().all(|item| item.ok == Some(true));
+    Ok(PreflightDoc { items, clear })
+}
+
+fn item(code: PreflightCode, kind: PreflightKind, message: impl Into<String>) -> PreflightItemDoc {
+    PreflightItemDoc {
+        code,
+        kind,
+        message: message.into(),
+        expected: None,
+        low: None,
+        high: None,
+        ok: None,
+        problem: None,
+    }
+}
+
+fn between(item: PreflightItemDoc, expected: f64, low: f64, high: f64) -> PreflightItemDoc {
+    PreflightItemDoc { expected: Some(expected), low: Some(low), high: Some(high), ..item }
+}
+
+fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<PreflightItemDoc> {
+    use PreflightCode::{Air, Cells, Fuse, Polarity, RestVoltage, Surface, Temperature};
+    use PreflightKind::{Temperature as Degrees, Tick, Voltage};
+    let pack = &plan.pack;
+    let profile = &pack.profile;
+    let series = f64::from(pack.series);
+    let mut items = Vec::new();
+    if profile.family == Family::Lithium {
+        items.push(item(Surface, Tick, "It lies on a surface that does not burn, nothing above it."));
+    }
+    if profile.family == Family::Lead {
+        items.push(item(Air, Tick, "Fresh air, no flame, no spark."));
+    }
+    if let (Some(chosen), Some(source)) = (chosen, &plan.source) {
+        items.extend(set_voltage(plan, source.dials_voltage(), chosen, series));
+        items.push(item(Polarity, Tick, "Plus and minus read by meter on both sides, before they meet."));
+        if [&plan.input, &plan.output].into_iter().flatten().any(|lead| lead.fuse.is_some()) {
+            items.push(item(Fuse, Tick, "The fuses are in, at the ends where the plan has them."));
+        }
+    }
+    let margin_v = MOVED_V * series;
+    let rest =
+        item(RestVoltage, Voltage, format!("The pack’s terminals at rest; {} V is noted.", trimmed(found.rest_v, 2)));
+    items.push(if found.measured && profile.voltage_tells_soc {
+        between(rest, found.rest_v, found.rest_v - margin_v, found.rest_v + margin_v)
+    } else {
+        // What was never measured is only held against the cell count.
+        let (low_v, high_v) = (profile.precharge_below_v * series, profile.ceiling_at(25.0) * series);
+        between(item(RestVoltage, Voltage, "The pack’s terminals at rest."), found.rest_v, low_v, high_v)
+    });
+    if pack.series > 1 && profile.family == Family::Lithium {
+        let bounds = item(Cells, PreflightKind::Cells, "Each cell at rest, at the balance plug.");
+        items.push(between(bounds, found.rest_v / series, profile.precharge_below_v, profile.ceiling_v));
+    }
+    let window = profile.window;
+    let feels = item(Temperature, Degrees, "How warm the pack is itself.");
+    items.push(between(feels, in_celsius(pack.temperature), window.min_c, window.max_c));
+    items
+}
+
+/// The voltage where it is set, or where it cannot be.
+fn set_voltage(plan: &Plan, dials: bool, chosen: &Chosen, series: f64) -> Option<PreflightItemDoc> {
+    use PreflightCode::{NoLoadVoltage, SupplyVoltage};
+    let charger = plan.charger.as_ref();
+    let own = charger.is_some_and(Charger::terminates);
+    let module_sets = charger.is_some_and(|charger| charger.dials_voltage() && !own);
+    if module_sets || (charger.is_none() && dials) {
+        // Turned up by hand it begins at the pack's own voltage, set while connecting.
+        let set = item(
+            NoLoadVoltage,
+            PreflightKind::Voltage,
+            format!("Nothing connected, by meter: set {} V.", trimmed(chosen.dial_v, 2)),
+        );
+        let slack_v = (SET_V * series).max(2.0 * chosen.built.step_v);
+        return Some(between(
+            set,
+            chosen.dial_v,
+            chosen.dial_v - 5.0 * slack_v,
+            (chosen.dial_v + slack_v).min(chosen.ceiling_v.max(chosen.dial_v)),
+        ));
+    }
+    if own || plan.source.as_ref().is_some_and(|source| source.kind == crate::document::SourceKind::Mains) {
+        return None;
+    }
+    let stands_v = chosen.built.feed.supply.open_v;
+    let reads = item(
+        SupplyVoltage,
+        PreflightKind::Voltage,
+        format!("The supply, nothing connected, by meter: about {} V.", trimmed(stands_v, 1)),
+    );
+    Some(between(reads, stands_v, 0.9 * stands_v, 1.1 * stands_v))
+}
+
+/// Whether something was entered.
+fn answered(item: &PreflightItemDoc, answer: &PreflightAnswerDoc) -> bool {
+    match item.kind {
+        PreflightKind::Tick => answer.seen == Some(true),
+        PreflightKind::Voltage | PreflightKind::Temperature => answer.value.is_some(),
+        PreflightKind::Cells => answer.cells_v.as_ref().is_some_and(|cells| !cells.is_empty()),
+    }
+}
+
+/// What is off with an answer, and what to do about it.
+fn problem(plan: &Plan, item: &PreflightItemDoc, answer: &PreflightAnswerDoc) -> Option<String> {
+    let (low, high) = (item.low.unwrap_or(f64::NEG_INFINITY), item.high.unwrap_or(f64::INFINITY));
+    if item.kind == PreflightKind::Cells {
+        let cells = answer.cells_v.as_ref().filter(|cells| !cells.is_empty())?;
+        if cells.len() != plan.pack.series as usize {
+            return Some(format!("{} readings for {} cells: read each one.", cells.len(), plan.pack.series));
+        }
+        let bounds = cells.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(*v), h.max(*v)));
+        return if bounds.0 < low {
+            Some(format!(
+                "A cell reads {} V, under {} V: to Rescue, not to the charge.",
+                trimmed(bounds.0, 3),
+                trimmed(low, 2)
+            ))
+        } else if bounds.1 > high {
+            Some(format!("A cell reads {} V, above full: it is not to be charged.", trimmed(bounds.1, 3)))
+        } else if bounds.1 - bounds.0 > 0.1 {
+            Some(format!(
+                "The cells lie {} V apart: put their readings into the plan and let it compute anew.",
+                trimmed(bounds.1 - bounds.0, 3)
+            ))
+        } else {
+            None
+        };
+    }
+    let value = answer.value.filter(|value| !(low..=high).contains(value))?;
+    let shown = trimmed(value, 2);
+    Some(match item.code {
+        PreflightCode::NoLoadVoltage => format!(
+            "{shown} V, and {} V is wanted. Set it again, by the meter and not by its display; leave the pack off until it holds.",
+            trimmed(item.expected.unwrap_or(0.0), 2)
+        ),
+        PreflightCode::SupplyVoltage => format!(
+            "{shown} V where about {} V is expected: another supply, or a fault in it. Put what it is into the plan.",
+            trimmed(item.expected.unwrap_or(0.0), 1)
+        ),
+        PreflightCode::Temperature if value < low => {
+            format!("{shown} °C: it waits until it has {} °C.", trimmed(low, 0))
+        }
+        PreflightCode::Temperature => format!("{shown} °C: it cools first, to {} °C at most.", trimmed(high, 0)),
+        _ => format!(
+            "{shown} V, outside {} to {} V: count the cells, read again, and put what it reads into the plan.",
+            trimmed(low, 2),
+            trimmed(high, 2)
+        ),
+    })
+}

@@ -1,0 +1,145 @@
+//! The pack as its readings make it out to be: start, resistance and capacity refitted by weighted
+//! least squares around what was believed before, wrong readings losing their weight.
+//!
+//! Gauss–Newton on three bounded unknowns with a prior each; weights after Cauchy's distribution,
+//! `1 / (1 + (r/2)²)`, so that a reading ten deviations off counts a few per cent.
+
+use super::course::{Drive, Look, follow};
+use crate::charge::{Model, Scale};
+use crate::identify::Identified;
+use crate::plan::Plan;
+use crate::units::{in_amp_hours, in_ohms};
+
+const ROUNDS: usize = 8;
+/// Errors of curve and meter go along with each other: more readings than these tell no more.
+const INDEPENDENT: f64 = 8.0;
+const LOWEST: [f64; 3] = [0.0, -1.2, -0.9];
+const HIGHEST: [f64; 3] = [1.0, 1.8, 0.25];
+/// Steps for the slopes.
+const STEPS: [f64; 3] = [1e-3, 1e-2, 1e-2];
+
+/// Start of charge, and factors on resistance and capacity as logarithms, with their deviations.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Fitted {
+    pub(crate) values: [f64; 3],
+    pub(crate) deviations: [f64; 3],
+    pub(crate) learned: f64,
+    pub(crate) readings: usize,
+}
+
+impl Fitted {
+    /// What was believed before any reading.
+    pub(crate) fn believed(plan: &Plan, found: &Identified) -> Self {
+        // A resistance that was measured once may be years old.
+        let resistance = if plan.pack.resistance_given { 0.22 } else { 0.5 };
+        let start = ((found.high - found.low) / 4.0).max(0.01);
+        Self { values: [found.soc, 0.0, 0.0], deviations: [start, resistance, 0.06], learned: 0.0, readings: 0 }
+    }
+
+    pub(crate) fn scale(&self) -> Scale {
+        Scale { resistance: self.values[1].exp(), capacity: self.values[2].exp() }
+    }
+
+    /// One unknown moved by some deviations, within its bounds.
+    pub(crate) fn moved(&self, which: usize, deviations: f64) -> Self {
+        let mut other = *self;
+        let value = self.values[which] + deviations * self.deviations[which];
+        other.values[which] = value.clamp(LOWEST[which], HIGHEST[which]);
+        other
+    }
+
+    /// 10 s resistance, mΩ, and usable capacity, Ah.
+    pub(crate) fn figures(&self, plan: &Plan) -> (f64, f64) {
+        let scale = self.scale();
+        (in_ohms(plan.pack.resistance) * 1e3 * scale.resistance, in_amp_hours(plan.pack.capacity) * scale.capacity)
+    }
+}
+
+/// A symmetric 3 × 3 matrix inverted; `None` where it cannot be.
+fn inverted(m: [[f64; 3]; 3]) -> Option<[[f64; 3]; 3]> {
+    let minor = |r: usize, c: usize| {
+        let (r1, r2) = ((r + 1) % 3, (r + 2) % 3);
+        let (c1, c2) = ((c + 1) % 3, (c + 2) % 3);
+        m[r1][c1] * m[r2][c2] - m[r1][c2] * m[r2][c1]
+    };
+    let determinant: f64 = (0..3).map(|c| m[0][c] * minor(0, c)).sum();
+    if determinant.abs() < 1e-30 {
+        return None;
+    }
+    let mut inverse = [[0.0; 3]; 3];
+    for (r, row) in inverse.iter_mut().enumerate() {
+        for (c, value) in row.iter_mut().enumerate() {
+            *value = minor(c, r) / determinant;
+        }
+    }
+    Some(inverse)
+}
+
+/// Refits the pack to its readings.
+pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Drive) -> Fitted {
+    let believed = Fitted::believed(plan, found);
+    let read: Vec<(f64, f64)> = looks.iter().filter_map(|look| Some((look.t_s, look.pack_v?))).collect();
+    if read.is_empty() {
+        return believed;
+    }
+    let times: Vec<f64> = read.iter().map(|(t, _)| *t).collect();
+    let series = f64::from(plan.pack.series);
+    let spread_v = plan.pack.profile.curve_spread_v * series;
+    let deviation_v = |v: f64| ((0.003 * v).powi(2) + 0.005f64.powi(2) + spread_v.powi(2)).sqrt();
+    let predict = |values: &[f64; 3]| {
+        let scale = Scale { resistance: values[1].exp(), capacity: values[2].exp() };
+        follow(&Model::new(&plan.pack, &found.offsets, true, scale), values[0], drive, &times).0
+    };
+    let thin = (INDEPENDENT / read.len() as f64).min(1.0);
+    let mut values = believed.values;
+    let mut spread = [[0.0; 3]; 3];
+    for _ in 0..ROUNDS {
+        let here = predict(&values);
+        let slopes: Vec<Vec<f64>> = (0..3)
+            .map(|k| {
+                let step = if values[k] + STEPS[k] > HIGHEST[k] { -STEPS[k] } else { STEPS[k] };
+                let mut beside = values;
+                beside[k] += step;
+                predict(&beside).iter().zip(&here).map(|(moved, v)| (moved - v) / step).collect()
+            })
+            .collect();
+        let mut normal = [[0.0; 3]; 3];
+        let mut pull = [0.0; 3];
+        for k in 0..3 {
+            let weight = believed.deviations[k].powi(-2);
+            normal[k][k] += weight;
+            pull[k] += weight * (believed.values[k] - values[k]);
+        }
+        for (n, ((_, measured_v), predicted_v)) in read.iter().zip(&here).enumerate() {
+            let sd = deviation_v(*predicted_v);
+            let off = (measured_v - predicted_v) / sd;
+            let weight = thin / (1.0 + (0.5 * off).powi(2)) / sd.powi(2);
+            for k in 0..3 {
+                pull[k] += weight * slopes[k][n] * (measured_v - predicted_v);
+                for l in 0..3 {
+                    normal[k][l] += weight * slopes[k][n] * slopes[l][n];
+                }
+            }
+        }
+        let Some(inverse) = inverted(normal) else { return believed };
+        spread = inverse;
+        let mut moved = 0.0f64;
+        for k in 0..3 {
+            let step: f64 = (0..3).map(|l| inverse[k][l] * pull[l]).sum();
+            // No bolder than two of the deviations it began with at a time.
+            let step = step.clamp(-2.0 * believed.deviations[k], 2.0 * believed.deviations[k]);
+            let next = (values[k] + step).clamp(LOWEST[k], HIGHEST[k]);
+            moved = moved.max((next - values[k]).abs() / believed.deviations[k]);
+            values[k] = next;
+        }
+        if moved < 1e-3 {
+            break;
+        }
+    }
+    let mut deviations = believed.deviations;
+    for (k, deviation) in deviations.iter_mut().enumerate() {
+        *deviation = spread[k][k].max(0.0).sqrt().min(*deviation);
+    }
+    let left: f64 = (0..3).map(|k| deviations[k] / believed.deviations[k]).sum::<f64>() / 3.0;
+    Fitted { values, deviations, learned: 1.0 - left, readings: read.len() }
+}

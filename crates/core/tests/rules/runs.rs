@@ -1,0 +1,86 @@
+//! The list before a charge, and what readings mean.
+
+use rstest::rstest;
+use rumek_core::document::{PreflightAskDoc, PreflightDoc, RunAskDoc, RunStateDoc, SayingCode, from_value};
+use rumek_core::{preflight, understand};
+use serde_json::{Value, json};
+
+use crate::plan_value;
+
+fn list(patch: Value, answers: Value) -> PreflightDoc {
+    let ask = json!({ "plan": plan_value(patch), "answers": answers });
+    preflight(&from_value::<PreflightAskDoc>(&ask).unwrap()).unwrap()
+}
+
+fn state(patch: Value, now_s: f64, readings: Value) -> RunStateDoc {
+    let ask = json!({ "plan": plan_value(patch), "now_s": now_s, "readings": readings });
+    understand(&from_value::<RunAskDoc>(&ask).unwrap()).unwrap()
+}
+
+#[test]
+fn a_list_is_made_for_its_chain_and_is_clear_once_all_is_in_order() {
+    let codes =
+        |patch: Value| list(patch, json!([])).items.into_iter().map(|item| item.code.code()).collect::<Vec<_>>();
+    assert_eq!(codes(json!({})), ["surface", "no_load_voltage", "polarity", "rest_voltage", "cells", "temperature"]);
+    let lead = json!({ "pack": { "chemistry": "lead_agm" }, "source": { "kind": "fixed_supply", "voltage_v": 13.8, "max_voltage_v": null, "overload": "constant_current" },
+                       "leads": { "output": { "awg": 14, "length_m": 1, "fuse_a": 10 } } });
+    assert_eq!(codes(lead), ["air", "supply_voltage", "polarity", "fuse", "rest_voltage", "temperature"]);
+    let charger = json!({ "source": { "kind": "mains", "max_voltage_v": null, "max_current_a": null }, "charger": { "kind": "hobby_charger", "output_max_a": 8 } });
+    assert!(!codes(charger).contains(&"no_load_voltage"));
+    let answers = json!([ { "code": "surface", "seen": true }, { "code": "no_load_voltage", "value": 25.19 }, { "code": "polarity", "seen": true },
+        { "code": "rest_voltage", "value": 22.7 }, { "code": "cells", "cells_v": [3.78, 3.78, 3.79, 3.78, 3.78, 3.78] }, { "code": "temperature", "value": 21 } ]);
+    assert!(list(json!({}), answers).clear);
+}
+
+#[rstest]
+#[case::set_too_high(json!({"code": "no_load_voltage", "value": 26.4}), "Set it again")]
+#[case::other_cell_count(json!({"code": "rest_voltage", "value": 14.8}), "count the cells")]
+#[case::a_low_cell(json!({"code": "cells", "cells_v": [3.78, 2.4, 3.79, 3.78, 3.78, 3.78]}), "Rescue")]
+#[case::cells_apart(json!({"code": "cells", "cells_v": [3.78, 3.6, 3.79, 3.78, 3.78, 3.78]}), "apart")]
+#[case::one_cell_missed(json!({"code": "cells", "cells_v": [3.78, 3.79]}), "2 readings for 6 cells")]
+#[case::too_cold(json!({"code": "temperature", "value": -3}), "waits")]
+#[case::too_hot(json!({"code": "temperature", "value": 50}), "cools")]
+fn what_is_off_stops_the_list_and_says_what_to_do(#[case] answer: Value, #[case] words: &str) {
+    let list = list(json!({}), json!([answer]));
+    let off: Vec<_> = list.items.iter().filter(|item| item.ok == Some(false)).collect();
+    assert_eq!(off.len(), 1, "{:?}", list.items);
+    assert!(off[0].problem.as_ref().unwrap().contains(words), "{:?}", off[0].problem);
+    assert!(!list.clear);
+}
+
+#[test]
+fn without_a_reading_it_goes_as_planned_and_with_one_it_goes_on_from_there() {
+    let planned = rumek_core::answer(&crate::plan(json!({}))).unwrap();
+    let untouched = state(json!({}), 0.0, json!([]));
+    assert!((untouched.end_s.unwrap() / planned.time.total_s.unwrap() - 1.0).abs() < 1e-3);
+    assert!(untouched.said.is_empty() && untouched.fit.learned == 0.0);
+    let half = state(json!({}), 1200.0, json!([{ "t_s": 1200, "terminal_v": 23.9, "source_a": 2.0 }]));
+    assert_eq!(half.said[0].code, SayingCode::SupplyLimited);
+    assert!(half.end_s.unwrap() > 1.3 * planned.time.total_s.unwrap());
+    assert!(half.end_low_s.unwrap() <= half.end_s.unwrap() && half.end_s.unwrap() <= half.end_high_s.unwrap());
+    assert!((half.course[0].t_s - 1200.0).abs() < 1e-6);
+    assert_eq!(half.next_look_s, Some(1500.0));
+}
+
+#[test]
+fn the_falling_current_ends_it_and_a_load_is_taken_off() {
+    let tapered = json!([{ "t_s": 60, "terminal_v": 23.4, "source_a": 4.0 }, { "t_s": 4200, "terminal_v": 25.2, "source_a": 0.38 }]);
+    let done = state(json!({}), 4200.0, tapered);
+    assert!(done.said.iter().any(|said| said.code == SayingCode::Done), "{:?}", done.said);
+    assert_eq!((done.next_look_s, done.end_s), (None, Some(4200.0)));
+    let loaded = state(
+        json!({ "load": { "current_a": 1.0 } }),
+        600.0,
+        json!([{ "t_s": 600, "terminal_v": 23.6, "source_a": 5.0 }]),
+    );
+    assert!((loaded.charge_ah - 4.0 * 600.0 / 3600.0).abs() < 0.1, "{}", loaded.charge_ah);
+}
+
+#[test]
+fn turns_by_hand_are_computed_anew_from_the_readings() {
+    let by_hand = json!({ "source": { "kind": "adjustable_supply", "min_voltage_v": 10, "max_voltage_v": 30, "voltage_step_v": 0.1 }, "visit_every_min": 20 });
+    let planned = rumek_core::answer(&crate::plan(by_hand.clone())).unwrap();
+    let now_s = planned.nudges[2].at_s - 100.0;
+    let later = state(by_hand, now_s, json!([{ "t_s": now_s, "terminal_v": 24.0, "source_a": 2.0 }]));
+    assert!(!later.nudges.is_empty() && later.nudges[0].at_s >= now_s, "{:?}", later.nudges);
+}

@@ -1,0 +1,110 @@
+//! Readings of a run, each kept once however often it is sent.
+
+use axum::Json;
+use axum::body::Bytes;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use rumek_core::document::{Problems, Read, RunReadingDoc, from_bytes, from_value};
+use rumek_store::{Kept, NewReading, Runs, StoredReading};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use time::OffsetDateTime;
+use time::format_description::well_known::Rfc3339;
+use uuid::Uuid;
+
+use crate::api::App;
+use crate::problem::Problem;
+use crate::resources::parse_id;
+
+/// A reading as it is sent.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub(crate) struct SentReadingDoc<T> {
+    /// When it was taken, by the sender's clock, RFC 3339.
+    pub taken_at: String,
+    /// The sender's clock minus the server's, as far as the sender knows, ms.
+    #[serde(default)]
+    pub clock_offset_ms: i64,
+    /// The reading.
+    pub reading: T,
+}
+
+/// A reading as it is kept.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub(crate) struct KeptReadingDoc<T> {
+    /// From 1, in the order of arrival.
+    pub n: i32,
+    /// The id it was sent with; null where a log was read in.
+    pub client_id: Option<Uuid>,
+    /// When it was taken, RFC 3339 UTC.
+    pub taken_at: String,
+    /// When it arrived, RFC 3339 UTC.
+    pub received_at: String,
+    /// The reading.
+    pub reading: T,
+}
+
+impl Read for SentReadingDoc<Value> {
+    fn read(value: &Value, at: &str, problems: &mut Problems) -> Option<Self> {
+        match serde_json::from_value(value.clone()) {
+            Ok(sent) => Some(sent),
+            Err(error) => {
+                problems.add(
+                    at,
+                    format!("the envelope cannot be read: {error}"),
+                    "taken_at, clock_offset_ms and reading",
+                );
+                None
+            }
+        }
+    }
+}
+
+impl From<StoredReading> for KeptReadingDoc<Value> {
+    fn from(row: StoredReading) -> Self {
+        let shown = |t: OffsetDateTime| t.to_offset(time::UtcOffset::UTC).format(&Rfc3339).unwrap_or_default();
+        Self {
+            n: row.n,
+            client_id: row.client_id,
+            taken_at: shown(row.taken_at),
+            received_at: shown(row.received_at),
+            reading: row.document,
+        }
+    }
+}
+
+/// Every reading of a run.
+pub(crate) async fn list(
+    State(app): State<App>,
+    Path(id): Path<String>,
+) -> Result<Json<Vec<KeptReadingDoc<Value>>>, Problem> {
+    let run = app.database.shelf::<Runs>().get(parse_id(&id)?).await?;
+    let rows = app.database.readings().list(run.id).await?;
+    Ok(Json(rows.into_iter().map(KeptReadingDoc::from).collect()))
+}
+
+/// Keeps a reading: 201 where it is new, 200 where the same was kept before, 409 where another was.
+pub(crate) async fn put(
+    State(app): State<App>,
+    Path((id, client_id)): Path<(String, String)>,
+    body: Bytes,
+) -> Result<(StatusCode, Json<KeptReadingDoc<Value>>), Problem> {
+    let sent: SentReadingDoc<Value> = from_bytes(&body)?;
+    from_value::<RunReadingDoc>(&sent.reading).map_err(|wrong| Problem::from(wrong.under("/reading")))?;
+    let mut problems = Problems::default();
+    let Ok(taken_at) = OffsetDateTime::parse(&sent.taken_at, &Rfc3339) else {
+        problems.add("/taken_at", "this is no time", "RFC 3339, such as 2026-11-25T14:20:00Z");
+        return Err(problems.into());
+    };
+    let reading = NewReading {
+        client_id: parse_id(&client_id)?,
+        taken_at,
+        clock_offset_ms: sent.clock_offset_ms,
+        document: sent.reading,
+    };
+    match app.database.readings().put(parse_id(&id)?, reading).await? {
+        Kept::New(row) => Ok((StatusCode::CREATED, Json(row.into()))),
+        Kept::Before(row) => Ok((StatusCode::OK, Json(row.into()))),
+        Kept::Different => Err(Problem::conflict("Another reading is kept under this id.")),
+    }
+}

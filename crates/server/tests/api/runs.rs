@@ -1,0 +1,84 @@
+//! Runs over HTTP: the list before, readings kept once, and what they mean.
+
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+use crate::{Answer, Api, plan};
+
+async fn run(api: &Api) -> String {
+    let document =
+        json!({"format": "rumek.run/1", "name": "Tow-plane", "plan": plan(), "started_at": "2026-11-25T09:00:00Z"});
+    let kept = api.post("/api/runs", &json!({"document": document})).await;
+    assert_eq!(kept.status, 201, "{kept:?}");
+    kept.json()["id"].as_str().unwrap().to_owned()
+}
+
+fn sent(minute: u32, volts: f64) -> Value {
+    let taken_at = format!("2026-11-25T09:{minute:02}:00Z");
+    json!({"taken_at": taken_at, "clock_offset_ms": -120, "reading": {"terminal_v": volts, "source_a": 4.0}})
+}
+
+async fn put(api: &Api, run: &str, id: Uuid, body: &Value) -> Answer {
+    api.put(&format!("/api/runs/{run}/readings/{id}"), body).await
+}
+
+#[tokio::test]
+async fn a_reading_is_kept_once_however_often_it_is_sent() {
+    let api = Api::start().await;
+    let run = run(&api).await;
+    let id = Uuid::now_v7();
+    let first = put(&api, &run, id, &sent(5, 22.9)).await;
+    assert_eq!((first.status.as_u16(), &first.json()["n"]), (201, &json!(1)));
+    assert_eq!(put(&api, &run, id, &sent(5, 22.9)).await.status, 200);
+    assert_eq!(put(&api, &run, id, &sent(5, 23.9)).await.status, 409);
+    let list = api.get(&format!("/api/runs/{run}/readings")).await.json();
+    assert_eq!(list.as_array().unwrap().len(), 1);
+    assert_eq!(list[0]["reading"], json!({"terminal_v": 22.9, "source_a": 4.0}));
+    // Under another run the same id is another reading.
+    let other = self::run(&api).await;
+    assert_eq!(put(&api, &other, id, &sent(5, 22.9)).await.status, 409);
+}
+
+#[tokio::test]
+async fn readings_sent_at_once_are_all_kept_and_listed_by_when_they_were_taken() {
+    let api = Api::start().await;
+    let run = run(&api).await;
+    let bodies: Vec<Value> = (0..12).map(|k| sent((k * 7) % 12, 22.0 + f64::from(k) / 10.0)).collect();
+    let answers = futures::future::join_all(bodies.iter().map(|body| put(&api, &run, Uuid::now_v7(), body))).await;
+    assert!(answers.iter().all(|answer| answer.status == 201), "{answers:?}");
+    let list = api.get(&format!("/api/runs/{run}/readings")).await.json();
+    let list = list.as_array().unwrap();
+    let mut numbers: Vec<i64> = list.iter().map(|row| row["n"].as_i64().unwrap()).collect();
+    numbers.sort_unstable();
+    assert_eq!(numbers, Vec::from_iter(1..=12));
+    let times: Vec<&str> = list.iter().map(|row| row["taken_at"].as_str().unwrap()).collect();
+    assert!(times.is_sorted(), "{times:?}");
+}
+
+#[tokio::test]
+async fn a_wrong_reading_is_named_and_a_run_that_is_not_there_is_said_so() {
+    let api = Api::start().await;
+    let run = run(&api).await;
+    let wrong = json!({"taken_at": "yesterday", "reading": {"terminal_v": 22}});
+    assert_eq!(put(&api, &run, Uuid::now_v7(), &wrong).await.problem()["problems"][0]["pointer"], "/taken_at");
+    let wrong = json!({"taken_at": "2026-11-25T09:05:00Z", "reading": {"volts": 22}});
+    assert_eq!(put(&api, &run, Uuid::now_v7(), &wrong).await.problem()["problems"][0]["pointer"], "/reading/volts");
+    let nowhere = Uuid::now_v7().to_string();
+    assert_eq!(put(&api, &nowhere, Uuid::now_v7(), &sent(1, 22.0)).await.status, 404);
+    assert_eq!(api.get(&format!("/api/runs/{nowhere}/readings")).await.status, 404);
+}
+
+#[tokio::test]
+async fn the_list_before_and_the_readings_are_judged() {
+    let api = Api::start().await;
+    let answers = json!([{"code": "no_load_voltage", "value": 26.4}]);
+    let list = api.post("/api/run/preflight", &json!({"plan": plan(), "answers": answers})).await.json();
+    assert_eq!(list["clear"], false);
+    let readings = json!([{"t_s": 600, "terminal_v": 22.9, "source_a": 1.5}]);
+    let state =
+        api.post("/api/run/understand", &json!({"plan": plan(), "now_s": 600, "readings": readings})).await.json();
+    assert_eq!(state["said"][0]["code"], "supply_limited");
+    let problem =
+        api.post("/api/run/understand", &json!({"plan": plan(), "readings": [{"terminal_v": 22}]})).await.problem();
+    assert_eq!(problem["problems"][0]["pointer"], "/readings/0/t_s");
+}

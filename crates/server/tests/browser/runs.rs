@@ -1,0 +1,65 @@
+//! A charge as it happens: the list, readings, what they mean, the end.
+
+use crate::bench::{Bench, PHONE};
+
+/// From the demo's first plan to the moment current flows.
+async fn begin(bench: &Bench) {
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.press("Start").await;
+    bench.until_says(".preflight", "Before current flows").await;
+    bench.press("It lies on a surface").await;
+    bench.press("Plus and minus").await;
+    bench.fill_labelled("Nothing connected, by meter: set 25.16 V.", "26.4").await;
+    bench.until_says(".preflight", "Set it again").await;
+    let disabled = "return String([...document.querySelectorAll('.preflight button')].find((b) => b.innerText.startsWith('Current flows')).disabled)";
+    bench.until_script(disabled, "true").await;
+    bench.fill_labelled("Nothing connected, by meter: set 25.16 V.", "25.16").await;
+    bench.fill_labelled("The pack’s terminals at rest; 22.45 V is noted.", "22.45").await;
+    bench.fill_labelled("Each cell at rest, at the balance plug.", "3.74 3.74 3.75 3.76 3.74 3.72").await;
+    bench.fill_labelled("How warm the pack is itself.", "22").await;
+    bench.until_script(disabled, "false").await;
+    bench.press("Current flows").await;
+    bench.until_says(".follow", "predicted now").await;
+}
+
+#[tokio::test]
+async fn a_wrong_voltage_stops_the_list_and_readings_are_told_refitted_and_kept() {
+    let bench = Bench::set_up(true).await;
+    begin(&bench).await;
+    bench.until_says(".follow", "done at").await;
+    bench.browser.resize(PHONE).await.unwrap();
+    bench.fill_labelled("Terminals, by meter", "22.7").await;
+    bench.fill_labelled("Supply’s amps", "1.2").await;
+    bench.press("Enter").await;
+    bench.until_says(".said", "where 2.6").await;
+    bench.until_says(".learned", "From 1 reading").await;
+    let wide = "return document.documentElement.scrollWidth - innerWidth";
+    assert_eq!(bench.client().execute(wide, vec![]).await.unwrap(), 0);
+    bench.client().refresh().await.unwrap();
+    bench.until_says(".readings", "1.2 A supply").await;
+    bench.press("It has ended").await;
+    bench.fill_labelled("Note", "Borrowed the supply for the siren").await;
+    bench.press("Keep it in the logbook").await;
+    bench.until_says(".follow", "Borrowed the supply").await;
+    bench.until_says(".cases", "by hand, early").await;
+    bench.assert_no_complaints_but(&["422"]).await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn a_reading_taken_while_the_server_is_away_arrives_once() {
+    let mut bench = Bench::set_up(true).await;
+    begin(&bench).await;
+    bench.stop_server().await;
+    bench.fill_labelled("Terminals, by meter", "22.7").await;
+    bench.fill_labelled("Supply’s amps", "2.6").await;
+    bench.press("Enter").await;
+    bench.until_says(".follow", "One reading waits").await;
+    bench.until_says(".readings", "waits").await;
+    bench.start_server().await;
+    bench.until(".readings", "has arrived", |text| text.contains("2.6 A supply") && !text.contains("waits")).await;
+    bench.client().refresh().await.unwrap();
+    let readings = bench.until_says(".readings", "2.6 A supply").await;
+    assert_eq!(readings.matches("2.6 A supply").count(), 1, "{readings}");
+    bench.clear_up().await;
+}

@@ -1,0 +1,151 @@
+//! Readings of runs: each kept once, in the order they arrive.
+
+use sea_orm::sea_query::{LockType, OnConflict};
+use sea_orm::{
+    ActiveValue::Set, ColumnTrait, DatabaseConnection, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect,
+    TransactionTrait,
+};
+use serde_json::Value;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::entity::run_reading::{ActiveModel, Column, Entity, Model};
+use crate::entity::{run, run_reading};
+use crate::error::StoreError;
+
+/// A reading as it is sent.
+#[derive(Clone, Debug, PartialEq)]
+pub struct NewReading {
+    /// Made by whoever took it: the same again is the same reading.
+    pub client_id: Uuid,
+    /// By the clock of whoever took it.
+    pub taken_at: OffsetDateTime,
+    /// That clock minus the server's, as far as it was known, ms.
+    pub clock_offset_ms: i64,
+    /// The reading as given.
+    pub document: Value,
+}
+
+/// A reading as it is kept.
+#[derive(Clone, Debug, PartialEq)]
+pub struct StoredReading {
+    /// From 1, in the order of arrival.
+    pub n: i32,
+    /// Who sent it; absent where a log was read in.
+    pub client_id: Option<Uuid>,
+    /// By the clock of whoever took it.
+    pub taken_at: OffsetDateTime,
+    /// By the database's clock.
+    pub received_at: OffsetDateTime,
+    /// The reading as given.
+    pub document: Value,
+}
+
+/// What became of a reading that was sent.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Kept {
+    /// It is new.
+    New(StoredReading),
+    /// It was kept before.
+    Before(StoredReading),
+    /// Another reading is kept under its id.
+    Different,
+}
+
+/// The readings.
+#[derive(Debug)]
+pub struct Readings {
+    connection: DatabaseConnection,
+}
+
+impl From<Model> for StoredReading {
+    fn from(row: Model) -> Self {
+        Self {
+            n: row.n,
+            client_id: row.client_id,
+            taken_at: row.taken_at,
+            received_at: row.received_at,
+            document: row.document,
+        }
+    }
+}
+
+fn failed(error: DbErr) -> StoreError {
+    StoreError::of(error, "reading")
+}
+
+impl Readings {
+    pub(crate) fn new(connection: DatabaseConnection) -> Self {
+        Self { connection }
+    }
+
+    /// Every reading of a run, by the time it was taken.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn list(&self, run_id: Uuid) -> Result<Vec<StoredReading>, StoreError> {
+        let rows = Entity::find()
+            .filter(Column::RunId.eq(run_id))
+            .order_by_asc(Column::TakenAt)
+            .order_by_asc(Column::N)
+            .all(&self.connection)
+            .await
+            .map_err(failed)?;
+        Ok(rows.into_iter().map(StoredReading::from).collect())
+    }
+
+    /// Keeps a reading, once however often it is sent. It is on disk when this returns.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] without such a run, [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn put(&self, run_id: Uuid, reading: NewReading) -> Result<Kept, StoreError> {
+        let transaction = self.connection.begin().await.map_err(failed)?;
+        // One writer a run at a time, so that the numbers have no gaps.
+        let locked = run::Entity::find()
+            .filter(run::Column::Id.eq(run_id))
+            .lock(LockType::Update)
+            .one(&transaction)
+            .await
+            .map_err(failed)?;
+        if locked.is_none() {
+            return Err(StoreError::NotFound("run"));
+        }
+        let last: Option<Option<i32>> = Entity::find()
+            .select_only()
+            .column_as(Column::N.max(), "n")
+            .filter(Column::RunId.eq(run_id))
+            .into_tuple()
+            .one(&transaction)
+            .await
+            .map_err(failed)?;
+        let row = ActiveModel {
+            run_id: Set(run_id),
+            n: Set(last.flatten().unwrap_or(0) + 1),
+            client_id: Set(Some(reading.client_id)),
+            taken_at: Set(reading.taken_at),
+            clock_offset_ms: Set(reading.clock_offset_ms),
+            document: Set(reading.document.clone()),
+            ..Default::default()
+        };
+        let written = Entity::insert(row)
+            .on_conflict(OnConflict::column(Column::ClientId).do_nothing().to_owned())
+            .exec_without_returning(&transaction)
+            .await;
+        match written {
+            Ok(_) | Err(DbErr::RecordNotInserted) => {}
+            Err(error) => return Err(failed(error)),
+        }
+        let kept = run_reading::Entity::find()
+            .filter(Column::ClientId.eq(reading.client_id))
+            .one(&transaction)
+            .await
+            .map_err(failed)?;
+        let new = matches!(written, Ok(rows) if rows > 0);
+        transaction.commit().await.map_err(failed)?;
+        let Some(kept) = kept else { return Err(StoreError::NotFound("reading")) };
+        if kept.run_id != run_id || kept.document != reading.document {
+            return Ok(Kept::Different);
+        }
+        Ok(if new { Kept::New(kept.into()) } else { Kept::Before(kept.into()) })
+    }
+}

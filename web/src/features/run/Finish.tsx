@@ -1,0 +1,71 @@
+import { Button } from "antd";
+import { useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import type { Schemas } from "../../api/client";
+import { type Stored, useSave } from "../../api/shelves";
+import { ChoiceField, QuantityField, TextField } from "../../ui/documents/fields";
+import { withValue } from "../../ui/documents/pointer";
+import { useFeedback } from "../../ui/feedback";
+import { END_OPTIONS } from "./words";
+
+/** Ending a run: why, what went in, how it rests. */
+export function Finish({ run, state }: { run: Stored<"runs">; state: Schemas["RunStateDoc"] | undefined }) {
+  const done = state?.said.some(({ code }) => code === "done") ?? false;
+  const wrong = state?.said.some(({ severity }) => severity === "stop") ?? false;
+  const [open, setOpen] = useState(false);
+  const [end, setEnd] = useState<object>({});
+  const save = useSave("runs");
+  const client = useQueryClient();
+  const feedback = useFeedback();
+  const assumed = {
+    end: done ? "done" : wrong ? "fault" : "by_hand",
+    charge_ah: state ? Math.round(state.charge_ah * 1000) / 1000 : undefined,
+  };
+  const editor = {
+    document: end,
+    resolved: assumed,
+    problems: [],
+    set: (at: string, value: unknown) => {
+      setEnd((before) => withValue(before, at, value));
+    },
+  };
+  if (!open)
+    return (
+      <Button
+        type={done || wrong ? "primary" : "default"}
+        danger={wrong}
+        onClick={() => {
+          setOpen(true);
+        }}
+      >
+        It has ended
+      </Button>
+    );
+  return (
+    <form
+      className="finish"
+      aria-label="How it ended"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const document = { ...run.document, ...assumed, ...end, ended_at: new Date().toISOString() } as Schemas["RunDoc"];
+        save.mutate(
+          { id: run.id, version: run.version, document, links: run.links },
+          {
+            onSuccess: (row) => {
+              client.setQueryData(["runs", run.id], row);
+            },
+            onError: feedback.failed,
+          },
+        );
+      }}
+    >
+      <ChoiceField editor={editor} at="/end" label="It ended" options={END_OPTIONS} />
+      <QuantityField editor={editor} at="/charge_ah" label="Went in" kind="charge" />
+      <QuantityField editor={editor} at="/rest_voltage_v" label="Rests at, an hour later" kind="voltage" />
+      <TextField editor={editor} at="/note" label="Note" />
+      <Button type="primary" htmlType="submit" loading={save.isPending}>
+        Keep it in the logbook
+      </Button>
+    </form>
+  );
+}

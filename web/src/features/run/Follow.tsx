@@ -1,0 +1,157 @@
+import { Button } from "antd";
+import type { CurvePoint, ResultDoc, Schemas } from "../../api/client";
+import { explain } from "../../ui/feedback";
+import { showSeconds, trimmed } from "../../ui/quantity/parse";
+import { useNow } from "../rescue/useRescue";
+import { Finish } from "./Finish";
+import { drop, put } from "./outbox";
+import { RunChart } from "./RunChart";
+import { RunReading } from "./RunReading";
+import { useRun } from "./useRun";
+import { clock, clockWords } from "../../ui/clock";
+import { atPack, END_OPTIONS, readingWords } from "./words";
+
+const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
+
+/** A charge as it happens: predicted beside read, what it means, when to look next. */
+export function Follow({ id }: { id: string }) {
+  const now = useNow();
+  const known = useRun(id, 0).run?.document.started_at;
+  const now_s = known ? Math.max(0, (now.getTime() - Date.parse(known)) / 1000) : 0;
+  const { run, taken, waiting, sent, state, failed } = useRun(id, now_s);
+  if (!run) return <p className="screen-note">{failed ? explain(failed) : "Fetching…"}</p>;
+  const { document } = run;
+  const began = document.started_at ?? "";
+  const ended = document.ended_at != null;
+  const last = taken.at(-1);
+  const planned = ((document.result as ResultDoc | undefined)?.curve ?? []) as CurvePoint[];
+  const refused = waiting.filter((one) => one.refused !== undefined);
+  const onWay = waiting.length - refused.length;
+  const due = !ended && state?.next_look_s != null && state.next_look_s <= now_s;
+  return (
+    <article className="follow">
+      <div className="run-head">
+        <h1>{document.name}</h1>
+        <p className="run-clock figures" role="timer" aria-label="Since it began">
+          {clockWords(ended ? (Date.parse(document.ended_at ?? "") - Date.parse(began)) / 1000 : now_s)}
+        </p>
+        <p className="muted">since {clock(began)}</p>
+      </div>
+      {ended ? <EndedNote document={document} /> : <Eta state={state} began={began} />}
+      {!ended && (
+        <div className="run-figures" aria-label="Now">
+          <Figure label="predicted now" volts={state?.predicted?.pack_v} amps={state?.predicted?.current_a} />
+          <Figure label={last ? `read at ${clock(last.taken_at)}` : "nothing read yet"} {...(last ? atPack(last.reading) : {})} />
+        </div>
+      )}
+      <ul className="said" role="status" aria-live="polite">
+        {state?.said.map((saying) => (
+          <li key={saying.code} className={`check ${saying.severity}`}>
+            <span className="check-mark" aria-hidden="true">
+              {MARKS[saying.severity]}
+            </span>
+            <p>{saying.message}</p>
+          </li>
+        ))}
+      </ul>
+      {!ended && state?.next_look_s != null && (
+        <p className={due ? "look due" : "look"}>
+          {due ? "Look now." : `Look again at ${clock(began, state.next_look_s)}, in ${showSeconds(Math.max(60, state.next_look_s - now_s))}.`} {state.next_look_why}
+        </p>
+      )}
+      {!ended && (
+        <RunReading
+          key={taken.length}
+          plan={document.plan ?? {}}
+          onEnter={(reading) => {
+            void put(id, reading, new Date(), sent);
+          }}
+        />
+      )}
+      {onWay > 0 && (
+        <p className="field-problem" role="status">
+          {onWay === 1 ? "One reading waits" : `${onWay} readings wait`} in this browser for the server.
+        </p>
+      )}
+      {refused.map((one) => (
+        <p key={one.id} className="field-problem" role="alert">
+          Refused: {readingWords(one.reading)} ({one.refused}).{" "}
+          <Button size="small" onClick={() => void drop(one.id)}>
+            Let it go
+          </Button>
+        </p>
+      ))}
+      {state && <RunChart planned={planned} course={ended ? [] : state.course} taken={taken} now_s={now_s} />}
+      {state && state.nudges.length > 0 && !ended && (
+        <ul className="run-turns" aria-label="Turns to come">
+          {state.nudges.slice(0, 4).map((turn) => (
+            <li key={turn.at_s} className="figures">
+              {clock(began, turn.at_s)}: to {turn.set_voltage_v == null ? `duty ${trimmed((turn.duty ?? 0) * 100, 0)} %` : `${trimmed(turn.set_voltage_v, 2)} V`}, until {trimmed(turn.current_a, 2)} A
+            </li>
+          ))}
+        </ul>
+      )}
+      {state && <Learned state={state} />}
+      {taken.length > 0 && (
+        <ul className="readings" aria-label="Readings">
+          {[...taken].reverse().map(({ taken_at, reading, waiting: onItsWay }) => (
+            <li key={taken_at} className="figures">
+              <span>{clock(taken_at)}</span>
+              <span>{readingWords(reading)}</span>
+              <span className="muted">{onItsWay ? "waits" : ""}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {!ended && <Finish run={run} state={state} />}
+    </article>
+  );
+}
+
+function Figure({ label, volts, amps }: { label: string; volts?: number | null | undefined; amps?: number | null | undefined }) {
+  return (
+    <div>
+      <p className="run-figure figures">
+        {volts == null ? "–" : trimmed(volts, 2)} <small>V</small> {amps == null ? "–" : trimmed(amps, 2)} <small>A</small>
+      </p>
+      <p className="muted">{label}</p>
+    </div>
+  );
+}
+
+function Eta({ state, began }: { state: Schemas["RunStateDoc"] | undefined; began: string }) {
+  if (!state) return <p className="run-eta">Computing…</p>;
+  if (state.end_s == null) return <p className="run-eta">As it goes, it does not get there.</p>;
+  const range =
+    state.end_low_s == null || state.end_high_s == null ? "" : ` (${clock(began, state.end_low_s)} to ${clock(began, state.end_high_s)})`;
+  return (
+    <p className="run-eta">
+      done at <b>{clock(began, state.end_s)}</b>
+      {range} · {trimmed(state.soc * 100, 0)} % now · {trimmed(state.charge_ah, 2)} Ah in
+    </p>
+  );
+}
+
+/** What the readings have taught of the pack. */
+function Learned({ state }: { state: Schemas["RunStateDoc"] }) {
+  const { fit } = state;
+  if (fit.readings === 0) return null;
+  return (
+    <p className="muted learned">
+      From {fit.readings} {fit.readings === 1 ? "reading" : "readings"}: began at {trimmed(fit.start_soc * 100, 0)} ± {trimmed(fit.start_soc_sd * 100, 0)} %,{" "}
+      {trimmed(fit.resistance_mohm, 0)} ± {trimmed(fit.resistance_sd_mohm, 0)} mΩ, {trimmed(fit.capacity_ah, 2)} ± {trimmed(fit.capacity_sd_ah, 2)} Ah.{" "}
+      {trimmed(fit.learned * 100, 0)} % of what was uncertain is settled.
+    </p>
+  );
+}
+
+function EndedNote({ document }: { document: Schemas["RunDoc"] }) {
+  const how = END_OPTIONS.find(({ value }) => value === document.end)?.label ?? "ended";
+  const parts = [
+    `Ended at ${clock(document.ended_at ?? "")}, ${how}.`,
+    document.charge_ah != null && `${trimmed(document.charge_ah, 2)} Ah went in.`,
+    document.rest_voltage_v != null && `It rests at ${trimmed(document.rest_voltage_v, 2)} V.`,
+    document.note,
+  ];
+  return <p className="run-eta">{parts.filter(Boolean).join(" ")}</p>;
+}

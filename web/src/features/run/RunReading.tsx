@@ -1,0 +1,62 @@
+import { Button } from "antd";
+import { useState } from "react";
+import type { PlanDoc, Schemas } from "../../api/client";
+import type { Editor } from "../../ui/documents/editor";
+import { QuantityField, TextField, VoltagesField } from "../../ui/documents/fields";
+import { withValue } from "../../ui/documents/pointer";
+
+type Reading = Schemas["RunReadingDoc"];
+
+/** One look: volts and amps under the thumb, the rest a press away. Every field says where it is read. */
+export function RunReading({ plan, onEnter }: { plan: PlanDoc; onEnter: (reading: Reading) => void }) {
+  const [reading, setReading] = useState<Reading>({});
+  const editor: Editor = {
+    document: reading,
+    problems: [],
+    set: (at, value) => {
+      setReading((before) => withValue(before, at, value));
+    },
+  };
+  const charger = plan.charger != null;
+  const several = (plan.pack?.series ?? 1) > 1;
+  const empty = Object.values(reading).every((value) => value == null);
+  return (
+    <form
+      className="reading"
+      aria-label="A reading"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!empty) onEnter(reading);
+      }}
+    >
+      <QuantityField editor={editor} at="/terminal_v" label="Terminals, by meter" kind="voltage" />
+      {charger ? (
+        <QuantityField editor={editor} at="/charger_a" label="Charger’s amps" kind="current" />
+      ) : (
+        <QuantityField editor={editor} at="/source_a" label="Supply’s amps" kind="current" />
+      )}
+      <QuantityField editor={editor} at="/temperature_c" label="Warmth" kind="temperature" />
+      <Button type="primary" htmlType="submit" disabled={empty}>
+        Enter
+      </Button>
+      <details className="reading-more">
+        <summary>More to read</summary>
+        <div className="reading-fields">
+          {charger ? (
+            <>
+              <QuantityField editor={editor} at="/charger_v" label="Charger’s volts" kind="voltage" />
+              <QuantityField editor={editor} at="/charger_ah" label="Charger’s count" kind="charge" />
+            </>
+          ) : (
+            <QuantityField editor={editor} at="/source_v" label="Supply’s volts" kind="voltage" />
+          )}
+          <QuantityField editor={editor} at="/terminal_a" label="Into the pack, by meter" kind="current" />
+          {plan.pack?.bms != null && <QuantityField editor={editor} at="/bms_v" label="BMS, volts" kind="voltage" />}
+          {plan.pack?.bms != null && <QuantityField editor={editor} at="/bms_a" label="BMS, amps" kind="current" />}
+          <TextField editor={editor} at="/note" label="Note" />
+        </div>
+        {several && <VoltagesField editor={editor} at="/cell_voltages_v" label="Each cell, V" hint="From the negative end, parted by spaces." />}
+      </details>
+    </form>
+  );
+}

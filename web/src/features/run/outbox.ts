@@ -1,0 +1,79 @@
+import { get, update } from "idb-keyval";
+import { useSyncExternalStore } from "react";
+import { answered, api, OfflineError, ProblemError, type Schemas } from "../../api/client";
+import { newId } from "../../api/id";
+
+type Reading = Schemas["RunReadingDoc"];
+
+/** A reading on its way: kept in this browser until the server has acknowledged it. */
+export interface Waiting {
+  run: string;
+  id: string;
+  taken_at: string;
+  reading: Reading;
+  /** Why the server would not have it; it is shown, and goes only by the person's hand. */
+  refused?: string;
+}
+
+const KEY = "rumek.outbox";
+const AGAIN_MS = 3000;
+
+let waiting: readonly Waiting[] = [];
+const listeners = new Set<() => void>();
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+function show(next: readonly Waiting[]) {
+  waiting = next;
+  for (const listener of listeners) listener();
+}
+
+async function change(how: (all: Waiting[]) => Waiting[]) {
+  let after: Waiting[] = [];
+  await update<Waiting[]>(KEY, (all) => (after = how(all ?? [])));
+  show(after);
+}
+
+/** Readings still to be acknowledged, or refused, of one run. */
+export function useWaiting(run: string): readonly Waiting[] {
+  const all = useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    () => waiting,
+  );
+  return all.filter((one) => one.run === run);
+}
+
+/** Keeps a reading here and sends it as soon as the server can be reached. */
+export async function put(run: string, reading: Reading, taken: Date, sent: (run: string) => void) {
+  await change((all) => [...all, { run, id: newId(), taken_at: taken.toISOString(), reading }]);
+  await send(sent);
+}
+
+export const drop = (id: string) => change((all) => all.filter((one) => one.id !== id));
+
+/** Sends what waits, oldest first; what cannot be sent now is tried again. */
+export async function send(sent: (run: string) => void): Promise<void> {
+  clearTimeout(timer);
+  show((await get<Waiting[]>(KEY)) ?? []);
+  for (const one of waiting.filter(({ refused }) => refused === undefined)) {
+    const path = { id: one.run, client_id: one.id };
+    const body = { taken_at: one.taken_at, clock_offset_ms: 0, reading: one.reading };
+    try {
+      await answered(api.PUT("/api/runs/{id}/readings/{client_id}", { params: { path }, body }));
+      await drop(one.id);
+      sent(one.run);
+    } catch (error) {
+      if (error instanceof ProblemError && error.problem.status < 500) {
+        const first = error.problem.problems[0];
+        const why = first ? `${first.pointer}: ${first.message}` : error.problem.detail;
+        await change((all) => all.map((kept) => (kept.id === one.id ? { ...kept, refused: why } : kept)));
+        continue;
+      }
+      if (!(error instanceof OfflineError) && !(error instanceof ProblemError)) throw error;
+      timer = setTimeout(() => void send(sent), AGAIN_MS);
+      return;
+    }
+  }
+}

@@ -1,0 +1,40 @@
+import type { Schemas } from "../../api/client";
+import { trimmed } from "../../ui/quantity/parse";
+
+export const END_OPTIONS = [
+  { value: "done", label: "as planned" },
+  { value: "by_hand", label: "by hand, early" },
+  { value: "fault", label: "something was wrong" },
+] as const satisfies readonly { value: Schemas["RunEnd"]; label: string }[];
+
+type Reading = Schemas["RunReadingDoc"];
+
+/** What was read, and where. */
+export function readingWords(reading: Reading): string {
+  const volts = (value: number | null | undefined, where: string) => value != null && `${trimmed(value, 3)} V ${where}`;
+  const amps = (value: number | null | undefined, where: string) => value != null && `${trimmed(value, 3)} A ${where}`;
+  const parts = [
+    volts(reading.terminal_v, "terminals"),
+    amps(reading.terminal_a, "into the pack"),
+    volts(reading.source_v, "supply"),
+    amps(reading.source_a, "supply"),
+    volts(reading.charger_v, "charger"),
+    amps(reading.charger_a, "charger"),
+    reading.charger_ah != null && `${trimmed(reading.charger_ah, 3)} Ah charger`,
+    volts(reading.bms_v, "BMS"),
+    amps(reading.bms_a, "BMS"),
+    reading.cell_voltages_v && `cells ${reading.cell_voltages_v.map((v) => trimmed(v, 3)).join(" ")} V`,
+    reading.temperature_c != null && `${trimmed(reading.temperature_c, 1)} °C`,
+    reading.note,
+  ];
+  return parts.filter(Boolean).join(" · ");
+}
+
+/** Volts and amps at the pack, as far as a reading has them, for the chart. */
+export function atPack(reading: Reading): { volts: number | undefined; amps: number | undefined } {
+  const sum = reading.cell_voltages_v?.reduce((all, v) => all + v, 0);
+  return {
+    volts: reading.terminal_v ?? sum ?? reading.bms_v ?? reading.charger_v ?? reading.source_v ?? undefined,
+    amps: reading.terminal_a ?? reading.bms_a ?? reading.charger_a ?? reading.source_a ?? undefined,
+  };
+}
