@@ -1,9 +1,12 @@
-//! The Tern Point club's packs, gear, plans and packs in trouble.
+//! The Tern Point club's packs, gear, plans, packs in trouble and logbook.
 
 use rumek_store::{Chargers, Database, Draft, Gear, Leads, Links, Origin, Packs, Plans, Rescues, Shelf, StoreError};
 use serde::Deserialize;
 use serde_json::Value;
+use time::OffsetDateTime;
 use uuid::Uuid;
+
+mod runs;
 
 /// The demo data as it is written down.
 #[derive(Debug, Deserialize)]
@@ -49,7 +52,8 @@ pub async fn fill(database: &Database) -> Result<(), StoreError> {
     put::<Chargers>(database, &workshop.chargers).await?;
     put::<Leads>(database, &workshop.leads).await?;
     put::<Plans>(database, &workshop.plans).await?;
-    put::<Rescues>(database, &workshop.rescues).await
+    put::<Rescues>(database, &workshop.rescues).await?;
+    runs::fill(database, &workshop.plans, OffsetDateTime::now_utc().truncate_to_second()).await
 }
 
 /// Lists show what changed last first: written in reverse, they come in the order of the file.

@@ -63,3 +63,22 @@ async fn a_reading_taken_while_the_server_is_away_arrives_once() {
     assert_eq!(readings.matches("2.6 A supply").count(), 1, "{readings}");
     bench.clear_up().await;
 }
+
+#[tokio::test]
+async fn a_past_run_is_laid_over_earlier_ones_and_what_it_taught_goes_to_the_pack() {
+    let bench = Bench::set_up(true).await;
+    bench.open("/run").await;
+    bench.press("Tow-plane before the tow").await;
+    bench.until_says(".overlay", "Beside earlier runs").await;
+    let lines = "return String(document.querySelectorAll('.overlay svg[role=img] .overlay-line').length)";
+    bench.until_script(lines, "2").await;
+    bench.press("from its charge voltage").await;
+    bench.until_script(lines, "2").await;
+    bench.until_says(".take", "of its label").await;
+    bench.press("Keep it with the pack").await;
+    bench.until_says(".follow", "carries these figures").await;
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.until_says(".newer", "newer").await;
+    bench.assert_no_complaints().await;
+    bench.clear_up().await;
+}

@@ -5,10 +5,13 @@ import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { useNow } from "../rescue/useRescue";
 import { Finish } from "./Finish";
 import { drop, put } from "./outbox";
+import { Overlay } from "./Overlay";
 import { RunChart } from "./RunChart";
 import { RunReading } from "./RunReading";
+import { Take } from "./Take";
 import { useRun } from "./useRun";
 import { clock, clockWords } from "../../ui/clock";
+import { shownDate } from "../../ui/words";
 import { atPack, END_OPTIONS, readingWords } from "./words";
 
 const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
@@ -23,6 +26,7 @@ export function Follow({ id }: { id: string }) {
   const { document } = run;
   const began = document.started_at ?? "";
   const ended = document.ended_at != null;
+  const shown_s = ended ? (Date.parse(document.ended_at ?? "") - Date.parse(began)) / 1000 : now_s;
   const last = taken.at(-1);
   const planned = ((document.result as ResultDoc | undefined)?.curve ?? []) as CurvePoint[];
   const refused = waiting.filter((one) => one.refused !== undefined);
@@ -33,9 +37,12 @@ export function Follow({ id }: { id: string }) {
       <div className="run-head">
         <h1>{document.name}</h1>
         <p className="run-clock figures" role="timer" aria-label="Since it began">
-          {clockWords(ended ? (Date.parse(document.ended_at ?? "") - Date.parse(began)) / 1000 : now_s)}
+          {clockWords(shown_s)}
         </p>
-        <p className="muted">since {clock(began)}</p>
+        <p className="muted">
+          {ended ? "from" : "since"} {clock(began)}
+          {ended && `, ${shownDate(began)}`}
+        </p>
       </div>
       {ended ? <EndedNote document={document} /> : <Eta state={state} began={began} />}
       {!ended && (
@@ -44,7 +51,8 @@ export function Follow({ id }: { id: string }) {
           <Figure label={last ? `read at ${clock(last.taken_at)}` : "nothing read yet"} {...(last ? atPack(last.reading) : {})} />
         </div>
       )}
-      <ul className="said" role="status" aria-live="polite">
+      <div role="status" aria-live="polite">
+      <ul className="said">
         {state?.said.map((saying) => (
           <li key={saying.code} className={`check ${saying.severity}`}>
             <span className="check-mark" aria-hidden="true">
@@ -54,6 +62,7 @@ export function Follow({ id }: { id: string }) {
           </li>
         ))}
       </ul>
+      </div>
       {!ended && state?.next_look_s != null && (
         <p className={due ? "look due" : "look"}>
           {due ? "Look now." : `Look again at ${clock(began, state.next_look_s)}, in ${showSeconds(Math.max(60, state.next_look_s - now_s))}.`} {state.next_look_why}
@@ -81,7 +90,7 @@ export function Follow({ id }: { id: string }) {
           </Button>
         </p>
       ))}
-      {state && <RunChart planned={planned} course={ended ? [] : state.course} taken={taken} now_s={now_s} />}
+      {state && <RunChart planned={planned} course={ended ? [] : state.course} taken={taken} now_s={shown_s} />}
       {state && state.nudges.length > 0 && !ended && (
         <ul className="run-turns" aria-label="Turns to come">
           {state.nudges.slice(0, 4).map((turn) => (
@@ -92,6 +101,8 @@ export function Follow({ id }: { id: string }) {
         </ul>
       )}
       {state && <Learned state={state} />}
+      {ended && state && <Take run={run} state={state} />}
+      {ended && <Overlay run={run} />}
       {taken.length > 0 && (
         <ul className="readings" aria-label="Readings">
           {[...taken].reverse().map(({ taken_at, reading, waiting: onItsWay }) => (
