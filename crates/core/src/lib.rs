@@ -33,7 +33,7 @@ pub mod units;
 mod what_if;
 
 pub use answer::answer;
-pub use logbook::{preflight, understand};
+pub use logbook::{LogColumns, LogRow, log_csv, preflight, understand};
 pub use plan::{check_charger, check_lead, check_pack, check_source};
 pub use rescue::{close as close_rescue, judge, rescue};
 pub use sizing::size;

@@ -54,6 +54,7 @@ pub fn router(app: App) -> Router {
         .route("/rescues/{id}/close", post(rescues::close))
         .nest("/runs", resources::routes::<Runs>())
         .route("/runs/{id}/readings", get(runs::list))
+        .route("/runs/{id}/log", get(runs::log))
         .route("/runs/{id}/readings/{client_id}", put(runs::put))
         .route("/openapi.json", get(async || Json(openapi::document())))
         .route("/schema/{name}", get(openapi::schema))

@@ -3,6 +3,7 @@
 
 use axum::Json;
 use axum::extract::Path;
+use rumek_core::LogColumns;
 use rumek_core::chemistry::ChemistryDoc;
 use rumek_core::document::{
     ChargerDoc, JudgeAskDoc, JudgementDoc, LeadDoc, PackDoc, PlanDoc, PreflightAskDoc, PreflightDoc, RescueCaseDoc,
@@ -67,6 +68,22 @@ impl Builder {
         }
         let entry = self.paths.entry(path.to_owned()).or_insert_with(|| json!({}));
         entry[method] = operation;
+    }
+
+    /// A run's log as CSV.
+    fn log(&mut self, path: &str) {
+        let columns = self.schema::<LogColumns>();
+        let problem = self.schema::<Problem>();
+        let failed = json!({ "description": "What went wrong", "content": { "application/problem+json": { "schema": problem } } });
+        let csv = json!({ "text/csv": { "schema": { "type": "string" } } });
+        self.paths.insert(path.to_owned(), json!({ "get": {
+            "summary": "A run's readings as CSV",
+            "parameters": [
+                { "name": "id", "in": "path", "required": true, "schema": { "type": "string", "format": "uuid" } },
+                { "name": "columns", "in": "query", "required": false, "schema": columns }
+            ],
+            "responses": { "200": { "description": "The log", "content": csv }, "400": failed, "404": failed, "422": failed, "503": failed }
+        } }));
     }
 
     /// The six requests of a shelf.
@@ -149,6 +166,7 @@ pub fn document() -> Value {
     let sent = b.schema::<SentReadingDoc<RunReadingDoc>>();
     let many = json!({ "type": "array", "items": kept });
     b.add("/api/runs/{id}/readings", "get", "Every reading of a run", None, (200, many), &[404, 503]);
+    b.log("/api/runs/{id}/log");
     let fails = [400, 404, 409, 415, 422, 503];
     b.add("/api/runs/{id}/readings/{client_id}", "put", "Keep a reading, once", Some(sent), (201, kept), &fails);
     json!({

@@ -2,9 +2,10 @@
 
 use axum::Json;
 use axum::body::Bytes;
-use axum::extract::{Path, State};
-use axum::http::StatusCode;
-use rumek_core::document::{Problems, Read, RunReadingDoc, from_bytes, from_value};
+use axum::extract::{Path, Query, State};
+use axum::http::{StatusCode, header};
+use rumek_core::document::{Problems, Read, RunDoc, RunReadingDoc, from_bytes, from_value};
+use rumek_core::{LogColumns, LogRow};
 use rumek_store::{Kept, NewReading, Runs, StoredReading};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -81,6 +82,45 @@ pub(crate) async fn list(
     let run = app.database.shelf::<Runs>().get(parse_id(&id)?).await?;
     let rows = app.database.readings().list(run.id).await?;
     Ok(Json(rows.into_iter().map(KeptReadingDoc::from).collect()))
+}
+
+/// Which columns a log has.
+#[derive(Clone, Copy, Debug, Deserialize)]
+pub(crate) struct LogQuery {
+    columns: Option<LogColumns>,
+}
+
+/// A run's readings as CSV, for other tools.
+pub(crate) async fn log(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    Query(query): Query<LogQuery>,
+) -> Result<([(header::HeaderName, String); 2], String), Problem> {
+    let row = app.database.shelf::<Runs>().get(parse_id(&id)?).await?;
+    let run: RunDoc = from_value(&row.document)?;
+    let began = run.started_at.as_deref().and_then(|at| OffsetDateTime::parse(at, &Rfc3339).ok());
+    let began = began.unwrap_or(row.created_at);
+    let rows: Vec<LogRow> = app
+        .database
+        .readings()
+        .list(row.id)
+        .await?
+        .into_iter()
+        .map(|kept| {
+            let reading = from_value::<RunReadingDoc>(&kept.document)?;
+            let t_s = (kept.taken_at - began).as_seconds_f64().max(0.0);
+            let unix_s = kept.taken_at.unix_timestamp_nanos() as f64 / 1e9;
+            Ok(LogRow { unix_s, reading: RunReadingDoc { t_s: Some(t_s), ..reading } })
+        })
+        .collect::<Result<_, Problems>>()?;
+    let columns = query.columns.unwrap_or(LogColumns::Rumek);
+    let text = rumek_core::log_csv(&run.plan.unwrap_or_default(), &rows, columns)?;
+    let ending = if columns == LogColumns::Bdf { "bdf.csv" } else { "csv" };
+    let headers = [
+        (header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()),
+        (header::CONTENT_DISPOSITION, format!("attachment; filename=\"run-{}.{ending}\"", row.id)),
+    ];
+    Ok((headers, text))
 }
 
 /// Keeps a reading: 201 where it is new, 200 where the same was kept before, 409 where another was.

@@ -3,12 +3,14 @@
 
 mod course;
 mod diagnose;
+mod export;
 mod preflight;
 mod refit;
 #[cfg(test)]
 #[allow(clippy::unwrap_used)]
 mod trials;
 
+pub use export::{LogColumns, LogRow, log_csv};
 pub use preflight::preflight;
 
 use crate::answer::{Case, identified, nudge};

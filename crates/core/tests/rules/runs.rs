@@ -1,8 +1,10 @@
 //! The list before a charge, and what readings mean.
 
 use rstest::rstest;
-use rumek_core::document::{PreflightAskDoc, PreflightDoc, RunAskDoc, RunStateDoc, SayingCode, from_value};
-use rumek_core::{preflight, understand};
+use rumek_core::document::{
+    PreflightAskDoc, PreflightDoc, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, from_value,
+};
+use rumek_core::{LogColumns, LogRow, log_csv, preflight, understand};
 use serde_json::{Value, json};
 
 use crate::plan_value;
@@ -83,4 +85,36 @@ fn turns_by_hand_are_computed_anew_from_the_readings() {
     let now_s = planned.nudges[2].at_s - 100.0;
     let later = state(by_hand, now_s, json!([{ "t_s": now_s, "terminal_v": 24.0, "source_a": 2.0 }]));
     assert!(!later.nudges.is_empty() && later.nudges[0].at_s >= now_s, "{:?}", later.nudges);
+}
+
+#[test]
+fn a_log_goes_out_with_every_place_or_as_one_voltage_and_current() {
+    let plan = crate::plan(json!({}));
+    let row = |t_s: f64, reading: Value| {
+        let mut reading: RunReadingDoc = from_value(&reading).unwrap();
+        reading.t_s = Some(t_s);
+        LogRow { unix_s: 1_764_000_000.0 + t_s, reading }
+    };
+    let rows = [
+        row(3660.0, json!({ "terminal_v": 24.0, "source_a": 2.0, "note": "hums, a little" })),
+        row(
+            60.0,
+            json!({ "terminal_v": 23.0, "source_a": 4.0, "cell_voltages_v": [3.83, 3.84, 3.83, 3.83, 3.84, 3.83] }),
+        ),
+        row(1860.0, json!({ "source_v": 23.6 })),
+    ];
+    let own = log_csv(&plan, &rows, LogColumns::Rumek).unwrap();
+    let lines: Vec<&str> = own.lines().collect();
+    assert!(lines[0].starts_with("time_s,unix_s,source_v,source_a") && lines[0].ends_with("cell_6_v,note"), "{own}");
+    assert!(lines[1].starts_with("60,1764000060,,4,") && lines[3].ends_with("\"hums, a little\""), "{own}");
+    let bdf = log_csv(&plan, &rows, LogColumns::Bdf).unwrap();
+    let lines: Vec<&str> = bdf.lines().collect();
+    assert_eq!(
+        lines[0],
+        "Test Time / s,Voltage / V,Current / A,Unix Time / s,Charging Capacity / Ah,Power / W,Surface Temperature T1 / degC"
+    );
+    assert!(lines[1].starts_with("0,23,4,") && lines[3].starts_with("3600,24,2,"), "{bdf}");
+    assert!(lines.iter().all(|line| line.matches(',').count() == 6), "{bdf}");
+    let amps: f64 = lines[2].split(',').nth(2).unwrap().parse().unwrap();
+    assert!((2.0..4.0).contains(&amps), "{bdf}");
 }

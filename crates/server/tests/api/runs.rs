@@ -82,3 +82,17 @@ async fn the_list_before_and_the_readings_are_judged() {
         api.post("/api/run/understand", &json!({"plan": plan(), "readings": [{"terminal_v": 22}]})).await.problem();
     assert_eq!(problem["problems"][0]["pointer"], "/readings/0/t_s");
 }
+
+#[tokio::test]
+async fn a_log_goes_out_as_csv() {
+    let api = Api::start().await;
+    let run = run(&api).await;
+    put(&api, &run, Uuid::now_v7(), &sent(5, 22.9)).await;
+    let own = api.get(&format!("/api/runs/{run}/log")).await;
+    assert_eq!(own.headers["content-type"], "text/csv; charset=utf-8");
+    assert!(String::from_utf8_lossy(&own.bytes).contains("\n300,"), "{own:?}");
+    let bdf = api.get(&format!("/api/runs/{run}/log?columns=bdf")).await;
+    assert!(String::from_utf8_lossy(&bdf.bytes).starts_with("Test Time / s,Voltage / V"), "{bdf:?}");
+    assert!(bdf.headers["content-disposition"].to_str().unwrap().ends_with(".bdf.csv\""));
+    assert_eq!(api.get(&format!("/api/runs/{run}/log?columns=xls")).await.status, 400);
+}

@@ -114,6 +114,14 @@ export function Follow({ id }: { id: string }) {
           ))}
         </ul>
       )}
+      {taken.length > 0 && (
+        <p className="run-out">
+          Take it out: <a href={`/api/runs/${id}/log`} download>as CSV</a> ·{" "}
+          <a href={`/api/runs/${id}/log?columns=bdf`} download>
+            in Battery Data Format
+          </a>
+        </p>
+      )}
       {!ended && <Finish run={run} state={state} />}
     </article>
   );

@@ -1,0 +1,129 @@
+//! A run's readings as a log that other tools read: Rumek's own columns, which say where each
+//! quantity was read, or the Battery Data Format's, which has one voltage and one current.
+
+use super::course::{Drive, looks};
+use crate::document::read::codes;
+use crate::document::{PlanDoc, Problems, RunReadingDoc};
+use crate::plan::resolve;
+
+codes! {
+    /// Which columns a log has.
+    pub enum LogColumns {
+        /// Rumek's own.
+        Rumek = "rumek",
+        /// The Battery Data Format's labels; one voltage and one current, at the pack.
+        Bdf = "bdf",
+    }
+}
+
+/// A reading to be written, with when it was taken.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LogRow {
+    /// Since 1970, s.
+    pub unix_s: f64,
+    /// The reading; its `t_s` counts from the start of the run.
+    pub reading: RunReadingDoc,
+}
+
+/// What Rumek's own columns hold, in their order, before those of the cells.
+const COLUMNS: [(&str, fn(&RunReadingDoc) -> Option<f64>); 10] = [
+    ("source_v", |r| r.source_v),
+    ("source_a", |r| r.source_a),
+    ("charger_v", |r| r.charger_v),
+    ("charger_a", |r| r.charger_a),
+    ("charger_ah", |r| r.charger_ah),
+    ("terminal_v", |r| r.terminal_v),
+    ("terminal_a", |r| r.terminal_a),
+    ("bms_v", |r| r.bms_v),
+    ("bms_a", |r| r.bms_a),
+    ("temperature_c", |r| r.temperature_c),
+];
+
+/// Writes readings as CSV, oldest first; charging current is positive in both.
+///
+/// # Errors
+/// What is wrong with the plan, for the Battery Data Format: it says where the pack is.
+pub fn log_csv(plan: &PlanDoc, rows: &[LogRow], columns: LogColumns) -> Result<String, Problems> {
+    let mut rows = rows.to_vec();
+    rows.sort_by(|a, b| a.unix_s.total_cmp(&b.unix_s));
+    match columns {
+        LogColumns::Rumek => Ok(written(own(&rows))),
+        LogColumns::Bdf => Ok(written(battery_data(plan, &rows)?)),
+    }
+}
+
+fn number(value: Option<f64>) -> String {
+    value.map_or(String::new(), |value| value.to_string())
+}
+
+fn own(rows: &[LogRow]) -> Vec<Vec<String>> {
+    let cells = rows.iter().filter_map(|row| row.reading.cell_voltages_v.as_ref().map(Vec::len)).max().unwrap_or(0);
+    let mut header: Vec<String> = ["time_s", "unix_s"].map(str::to_owned).to_vec();
+    header.extend(COLUMNS.iter().map(|(name, _)| (*name).to_owned()));
+    header.extend((1..=cells).map(|n| format!("cell_{n}_v")));
+    header.push("note".to_owned());
+    let line = |row: &LogRow| {
+        let reading = &row.reading;
+        let mut line = vec![number(reading.t_s), number(Some(row.unix_s))];
+        line.extend(COLUMNS.iter().map(|(_, pick)| number(pick(reading))));
+        let each = reading.cell_voltages_v.as_deref().unwrap_or_default();
+        line.extend((0..cells).map(|n| number(each.get(n).copied())));
+        line.push(reading.note.clone().unwrap_or_default());
+        line
+    };
+    std::iter::once(header).chain(rows.iter().map(line)).collect()
+}
+
+/// Time from the first reading on; rows without a voltage are left out, and a current that was not
+/// read is the one between its neighbours.
+fn battery_data(plan: &PlanDoc, rows: &[LogRow]) -> Result<Vec<Vec<String>>, Problems> {
+    let plan = resolve(plan)?.plan;
+    let readings: Vec<RunReadingDoc> = rows.iter().map(|row| row.reading.clone()).collect();
+    let looks = looks(&plan, &readings);
+    let measured = looks.iter().any(|look| look.pack_a.is_some());
+    let drive = Drive::new(&looks, |_| 0.0);
+    let header = [
+        "Test Time / s",
+        "Voltage / V",
+        "Current / A",
+        "Unix Time / s",
+        "Charging Capacity / Ah",
+        "Power / W",
+        "Surface Temperature T1 / degC",
+    ];
+    let mut lines = vec![header.map(str::to_owned).to_vec()];
+    let (mut first_s, mut last, mut charge_ah) = (None, None, 0.0);
+    for row in rows {
+        let t_s = row.reading.t_s.unwrap_or(0.0);
+        let look = looks.iter().find(|look| look.t_s == t_s);
+        let (Some(volts), true) = (look.and_then(|look| look.pack_v), measured) else { continue };
+        let amps = look.and_then(|look| look.pack_a).unwrap_or_else(|| drive.at(t_s));
+        let began_s = *first_s.get_or_insert(t_s);
+        if let Some((before_s, before_a)) = last {
+            charge_ah += 0.5 * (amps + before_a) * (t_s - before_s) / 3600.0;
+        }
+        last = Some((t_s, amps));
+        let figures = [t_s - began_s, volts, amps, row.unix_s, charge_ah, volts * amps];
+        let mut line: Vec<String> = figures.map(|value| rounded(value).to_string()).to_vec();
+        line.push(number(row.reading.temperature_c));
+        lines.push(line);
+    }
+    Ok(lines)
+}
+
+/// To a millionth, so that sums show no binary dust.
+fn rounded(value: f64) -> f64 {
+    (value * 1e6).round() / 1e6
+}
+
+/// Lines of fields as CSV (RFC 4180).
+fn written(lines: Vec<Vec<String>>) -> String {
+    let mut writer = csv::Writer::from_writer(Vec::new());
+    for line in lines {
+        // Into memory, with as many fields in every line, nothing fails.
+        if writer.write_record(&line).is_err() {
+            return String::new();
+        }
+    }
+    writer.into_inner().ok().and_then(|bytes| String::from_utf8(bytes).ok()).unwrap_or_default()
+}
