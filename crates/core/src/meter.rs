@@ -13,6 +13,11 @@ pub(crate) struct Correction {
 }
 
 impl Correction {
+    /// What is true while the display shows this.
+    pub(crate) fn true_of(self, shown: f64) -> f64 {
+        self.gain * shown + self.offset
+    }
+
     /// What the display shows while the true value is this.
     pub(crate) fn shown(self, true_value: f64) -> f64 {
         (true_value - self.offset) / self.gain
@@ -85,7 +90,7 @@ mod tests {
         fn correcting_and_inverting_gives_back_the_reading(gain in 0.8..1.2f64, offset in -0.3..0.3f64, a in 1.0..20.0f64, b in 21.0..40.0f64, v in 1.0..60.0f64) {
             let (fitted, off) = fit(&[(a, gain * a + offset), (b, gain * b + offset)]);
             let c = Correction { at: MeterAt::Source, quantity: MeterQuantity::Voltage, gain: fitted, offset: off };
-            prop_assert!((c.shown(fitted * v + off) - v).abs() < 1e-9);
+            prop_assert!((c.shown(fitted * v + off) - v).abs() < 1e-9 && (c.true_of(c.shown(v)) - v).abs() < 1e-9);
             prop_assert!((fitted - gain).abs() < 1e-6 && (off - offset).abs() < 1e-5);
             let (one, none) = fit(&[(a, gain * a)]);
             prop_assert!((one - gain).abs() < 1e-12 && none == 0.0);

@@ -1,7 +1,7 @@
 //! The model driven by the current that was read: what the terminals should have shown.
 
 use crate::charge::{Model, State};
-use crate::document::RunReadingDoc;
+use crate::document::{MeterAt, MeterQuantity, RunReadingDoc};
 use crate::plan::Plan;
 
 /// Between readings no step is longer than this, s.
@@ -13,6 +13,26 @@ pub(crate) struct Look {
     pub(crate) t_s: f64,
     pub(crate) pack_v: Option<f64>,
     pub(crate) pack_a: Option<f64>,
+}
+
+/// What displays show, made true where they were compared with a meter.
+pub(crate) fn corrected(plan: &Plan, readings: &[RunReadingDoc]) -> Vec<RunReadingDoc> {
+    let truly = |shown: Option<f64>, at: MeterAt, quantity: MeterQuantity| {
+        let known = plan.corrections.iter().find(|c| c.at == at && c.quantity == quantity);
+        shown.map(|shown| known.map_or(shown, |c| c.true_of(shown)))
+    };
+    let volts = |shown, at| truly(shown, at, MeterQuantity::Voltage);
+    let amps = |shown, at| truly(shown, at, MeterQuantity::Current);
+    readings
+        .iter()
+        .map(|reading| RunReadingDoc {
+            source_v: volts(reading.source_v, MeterAt::Source),
+            source_a: amps(reading.source_a, MeterAt::Source),
+            charger_v: volts(reading.charger_v, MeterAt::Charger),
+            charger_a: amps(reading.charger_a, MeterAt::Charger),
+            ..reading.clone()
+        })
+        .collect()
 }
 
 /// Brings readings to the pack: the nearest place to it that was read counts, and what a display

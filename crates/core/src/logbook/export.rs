@@ -1,7 +1,7 @@
 //! A run's readings as a log that other tools read: Rumek's own columns, which say where each
 //! quantity was read, or the Battery Data Format's, which has one voltage and one current.
 
-use super::course::{Drive, looks};
+use super::course::{Drive, corrected, looks};
 use crate::document::read::codes;
 use crate::document::{PlanDoc, Problems, RunReadingDoc};
 use crate::plan::resolve;
@@ -25,8 +25,11 @@ pub struct LogRow {
     pub reading: RunReadingDoc,
 }
 
+/// One quantity of a reading.
+type Pick = fn(&RunReadingDoc) -> Option<f64>;
+
 /// What Rumek's own columns hold, in their order, before those of the cells.
-const COLUMNS: [(&str, fn(&RunReadingDoc) -> Option<f64>); 10] = [
+const COLUMNS: [(&str, Pick); 10] = [
     ("source_v", |r| r.source_v),
     ("source_a", |r| r.source_a),
     ("charger_v", |r| r.charger_v),
@@ -78,7 +81,8 @@ fn own(rows: &[LogRow]) -> Vec<Vec<String>> {
 /// read is the one between its neighbours.
 fn battery_data(plan: &PlanDoc, rows: &[LogRow]) -> Result<Vec<Vec<String>>, Problems> {
     let plan = resolve(plan)?.plan;
-    let readings: Vec<RunReadingDoc> = rows.iter().map(|row| row.reading.clone()).collect();
+    let read: Vec<RunReadingDoc> = rows.iter().map(|row| row.reading.clone()).collect();
+    let readings = corrected(&plan, &read);
     let looks = looks(&plan, &readings);
     let measured = looks.iter().any(|look| look.pack_a.is_some());
     let drive = Drive::new(&looks, |_| 0.0);

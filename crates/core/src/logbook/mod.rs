@@ -38,13 +38,13 @@ const COURSE_POINTS: usize = 120;
 /// # Errors
 /// What is wrong with the plan, below `/plan`; readings without a time; a plan without a source.
 pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {
-    let mut plan = resolve(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?.plan;
+    let plan = resolve(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?.plan;
     let mut problems = Problems::default();
     let Some(source) = plan.source.clone() else {
         problems.add("/plan/source", "nothing feeds the pack: there is no charge to follow", "a source");
         return Err(problems);
     };
-    let mut readings = ask.readings.clone().unwrap_or_default();
+    let mut readings = course::corrected(&plan, ask.readings.as_deref().unwrap_or_default());
     for (n, reading) in readings.iter().enumerate() {
         if !reading.t_s.is_some_and(|t| t.is_finite() && (0.0..=2e6).contains(&t)) {
             problems.add(
@@ -56,8 +56,6 @@ pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {
     }
     problems.into_result(())?;
     readings.sort_by(|a, b| a.t_s.unwrap_or(0.0).total_cmp(&b.t_s.unwrap_or(0.0)));
-    // A pack that was read warmer or colder than the plan says stays the plan's; only its hazards are told.
-    plan.visit_every_s = plan.visit_every_s.filter(|_| plan.source.is_some());
     let found = identified(&plan);
     let chosen = choose(&plan, &source, &found);
     let run = Run { plan: &plan, found: &found, chosen: &chosen };

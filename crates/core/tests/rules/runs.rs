@@ -118,3 +118,13 @@ fn a_log_goes_out_with_every_place_or_as_one_voltage_and_current() {
     let amps: f64 = lines[2].split(',').nth(2).unwrap().parse().unwrap();
     assert!((2.0..4.0).contains(&amps), "{bdf}");
 }
+
+#[test]
+fn a_display_that_was_compared_is_read_as_what_is_true() {
+    let off =
+        json!({ "source": { "meters": [ { "quantity": "current", "points": [ { "shown": 5.0, "true": 4.0 } ] } ] } });
+    let readings = json!([{ "t_s": 900, "terminal_v": 23.6, "source_a": 5.0 }]);
+    let corrected = state(off, 900.0, readings.clone());
+    assert!((corrected.charge_ah - 1.0).abs() < 0.05, "{}", corrected.charge_ah);
+    assert!(state(json!({}), 900.0, readings).charge_ah > 1.2);
+}
