@@ -234,12 +234,11 @@ impl<'a, 'm> Run<'a, 'm> {
     /// Why the charge is over at the end of a step, if it is.
     fn ended(&self, next: &Attempt) -> Option<EndReason> {
         let stops = self.stops;
-        if self.stalled_at_s.is_some() {
-            return (next.point.pack_a <= stops.give_up_a).then_some(EndReason::Stalled);
-        }
-        if stops.ends_at_goal && next.state.soc >= stops.goal_soc {
+        let stalled = self.stalled_at_s.is_some();
+        if !stalled && stops.ends_at_goal && next.state.soc >= stops.goal_soc {
             return Some(EndReason::Goal);
         }
+        // What cuts it off does so however little flows.
         if stops.stop_v.is_some_and(|v| next.pack_v >= v) {
             return Some(EndReason::StopVoltage);
         }
@@ -248,6 +247,9 @@ impl<'a, 'm> Run<'a, 'm> {
         }
         if self.empties_source(next) {
             return Some(EndReason::SourceEmpty);
+        }
+        if stalled {
+            return (next.point.pack_a <= stops.give_up_a).then_some(EndReason::Stalled);
         }
         if next.point.pack_a <= 0.0 && (next.pack_v <= stops.empty_v || next.state.soc <= 0.0) {
             return Some(EndReason::Discharging);
@@ -451,7 +453,8 @@ impl<'a, 'm> Run<'a, 'm> {
                 return false;
             }
         }
-        self.charge.reason = if self.stalled_at_s.is_some() { EndReason::Stalled } else { reason };
+        let cut = matches!(reason, EndReason::StopVoltage | EndReason::CutOff | EndReason::SourceEmpty);
+        self.charge.reason = if self.stalled_at_s.is_some() && !cut { EndReason::Stalled } else { reason };
         let reached = matches!(
             self.charge.reason,
             EndReason::Taper | EndReason::Goal | EndReason::StopVoltage | EndReason::CutOff | EndReason::TimeLimit

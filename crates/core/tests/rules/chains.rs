@@ -71,6 +71,18 @@ fn ends(#[case] patch: Value, #[case] reason: EndReason) {
 }
 
 #[test]
+fn a_relay_opens_though_so_little_flows_that_the_charge_had_stalled() {
+    let result = ask(json!({
+        "pack": { "series": 2, "capacity_ah": 40, "chemistry": "li_ion", "start": { "soc": 0.5 } },
+        "source": { "kind": "fixed_supply", "voltage_v": 24, "max_voltage_v": null, "max_current_a": 10 },
+        "charger": { "kind": "lamp", "lamp_rated_v": 24, "lamp_rated_w": 35 },
+        "cut_off": { "low_v": 7.6, "high_v": 8.2 }
+    }));
+    assert_eq!(result.end.reason, EndReason::CutOff, "{:?}", result.checks);
+    assert!(result.end.soc < 1.0 && result.time.total_s.is_some());
+}
+
+#[test]
 fn a_field_battery_gives_what_it_holds_down_to_its_reserve() {
     let field = json!({"kind": "battery", "max_voltage_v": null, "max_current_a": null, "chemistry": "lfp", "series": 4, "capacity_ah": 4, "soc": 0.6, "reserve_soc": 0.2});
     let result = ask(json!({"source": field, "charger": hobby(), "pack": {"capacity_ah": 8}}));
