@@ -76,6 +76,24 @@ pub(crate) struct Charge {
     pub(crate) nudges: Vec<Nudge>,
 }
 
+impl Charge {
+    /// The charge at a time, between its moments on a straight line; after its end as at its end.
+    pub(crate) fn at(&self, t_s: f64) -> Option<Moment> {
+        let after = self.moments.partition_point(|m| m.t_s <= t_s);
+        let a = self.moments.get(after.saturating_sub(1))?;
+        let Some(b) = self.moments.get(after).filter(|b| b.t_s > a.t_s) else { return Some(*a) };
+        let share = ((t_s - a.t_s) / (b.t_s - a.t_s)).clamp(0.0, 1.0);
+        let mix = |from: f64, to: f64| from + share * (to - from);
+        Some(Moment {
+            t_s,
+            pack_v: mix(a.pack_v, b.pack_v),
+            current_a: mix(a.current_a, b.current_a),
+            soc: mix(a.soc, b.soc),
+            ..*a
+        })
+    }
+}
+
 /// What is before the pack.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Fed<'a> {

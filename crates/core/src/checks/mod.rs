@@ -186,6 +186,11 @@ impl CheckCode {
     }
 }
 
+/// Numbers by name, to a millionth.
+pub(crate) fn named(values: &[(&str, f64)]) -> BTreeMap<String, f64> {
+    values.iter().map(|(name, v)| ((*name).to_owned(), (*v * 1e6).round() / 1e6)).collect()
+}
+
 /// What a check found, before acceptance.
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) struct Finding {
@@ -201,14 +206,7 @@ pub(crate) struct Finding {
 
 impl Finding {
     pub(crate) fn new(code: CheckCode, severity: Severity, message: String, values: &[(&str, f64)]) -> Self {
-        Self {
-            code,
-            severity,
-            message,
-            values: values.iter().map(|(name, v)| ((*name).to_owned(), (*v * 1e6).round() / 1e6)).collect(),
-            at: None,
-            within_acceptance: true,
-        }
+        Self { code, severity, message, values: named(values), at: None, within_acceptance: true }
     }
 
     fn at(mut self, place: Place) -> Self {

@@ -1,8 +1,7 @@
 //! What readings mean: each rule looks for one thing and is silent else.
 
-use std::collections::BTreeMap;
-
 use super::course::Look;
+use crate::checks::named;
 use crate::chemistry::Family;
 use crate::document::{MeterAt, RunReadingDoc, SayingCode, SayingDoc, Severity};
 use crate::identify::Identified;
@@ -49,9 +48,7 @@ pub(crate) struct Scene<'a> {
 }
 
 fn saying(code: SayingCode, severity: Severity, message: String, values: &[(&str, f64)]) -> SayingDoc {
-    let values: BTreeMap<String, f64> =
-        values.iter().map(|(name, v)| ((*name).to_owned(), (v * 1e6).round() / 1e6)).collect();
-    SayingDoc { code, severity, message, values }
+    SayingDoc { code, severity, message, values: named(values) }
 }
 
 /// All that the readings say, gravest first; on track where nothing else is said.

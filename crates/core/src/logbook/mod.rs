@@ -15,7 +15,7 @@ pub use preflight::preflight;
 
 use crate::answer::{Case, identified, nudge};
 use crate::chain::{LoadDraw, operating_point};
-use crate::charge::{Charge, Model, Scale, State, simulate_from};
+use crate::charge::{Charge, Model, Moment, Scale, State, simulate_from};
 use crate::document::{
     CurvePoint, FittedDoc, NudgeDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, SayingDoc, Severity,
 };
@@ -73,7 +73,7 @@ impl Run<'_> {
         let case = Case { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
         let base = case.run(self.found.soc, Scale::NOMINAL);
         let looks = looks(self.plan, readings);
-        let drive = Drive::new(&looks, |t_s| moment(&base, t_s).current_a);
+        let drive = Drive::new(&looks, |t_s| base.at(t_s).map_or(0.0, |m| m.current_a));
         let fitted = refit(self.plan, self.found, &looks, &drive);
         let last_s = looks.last().map_or(0.0, |look| look.t_s);
         let now_s = now_s.unwrap_or(last_s).max(last_s);
@@ -101,7 +101,7 @@ impl Run<'_> {
         let (next_look_s, next_look_why) =
             if over { (None, "It is done.".to_owned()) } else { next_look(&said, &rest, now_s) };
         RunStateDoc {
-            predicted: (now_s <= base.end.t_s).then(|| self.point(&base, now_s)),
+            predicted: base.at(now_s).filter(|_| now_s <= base.end.t_s).map(point),
             said,
             fit: FittedDoc {
                 start_soc: fitted.values[0],
@@ -115,7 +115,7 @@ impl Run<'_> {
             },
             charge_ah,
             energy_wh,
-            soc: at_time(&rest, now_s, state.soc),
+            soc: rest.at(now_s).map_or(state.soc, |m| m.soc),
             end_s: if over { Some(last_s) } else { rest.total_s },
             end_low_s: if over { Some(last_s) } else { end_low_s },
             end_high_s: if over { Some(last_s) } else { end_high_s },
@@ -213,53 +213,21 @@ impl Run<'_> {
         (Some((end_s - off_s).max(last_s)), Some(end_s + off_s))
     }
 
-    fn point(&self, charge: &Charge, t_s: f64) -> CurvePoint {
-        let m = moment(charge, t_s);
-        CurvePoint {
-            t_s,
-            pack_v: m.pack_v,
-            current_a: m.current_a,
-            power_w: m.pack_v * m.current_a,
-            soc: m.soc,
-            limit: m.limit,
-            stage_a: Vec::new(),
-        }
-    }
-
     fn turns(&self, rest: &Charge) -> Vec<NudgeDoc> {
         rest.nudges.iter().map(|turn| nudge(turn, self.chosen)).collect()
     }
 }
 
-/// A charge at a time, between its moments on a straight line.
-fn moment(charge: &Charge, t_s: f64) -> crate::charge::Moment {
-    let moments = &charge.moments;
-    let after = moments.partition_point(|m| m.t_s <= t_s);
-    let Some(a) = moments.get(after.saturating_sub(1)).or(moments.last()) else {
-        return crate::charge::Moment {
-            t_s,
-            pack_v: 0.0,
-            current_a: 0.0,
-            soc: charge.end.soc,
-            limit: crate::chain::LimitCode::SourceCurrent,
-            open_v: 0.0,
-        };
-    };
-    let Some(b) = moments.get(after).filter(|b| b.t_s > a.t_s) else { return *a };
-    let share = ((t_s - a.t_s) / (b.t_s - a.t_s)).clamp(0.0, 1.0);
-    let mix = |from: f64, to: f64| from + share * (to - from);
-    crate::charge::Moment {
-        t_s,
-        pack_v: mix(a.pack_v, b.pack_v),
-        current_a: mix(a.current_a, b.current_a),
-        soc: mix(a.soc, b.soc),
-        ..*a
+fn point(m: Moment) -> CurvePoint {
+    CurvePoint {
+        t_s: m.t_s,
+        pack_v: m.pack_v,
+        current_a: m.current_a,
+        power_w: m.pack_v * m.current_a,
+        soc: m.soc,
+        limit: m.limit,
+        stage_a: Vec::new(),
     }
-}
-
-/// State of charge at a time on the course from the last reading.
-fn at_time(rest: &Charge, now_s: f64, last_soc: f64) -> f64 {
-    if rest.moments.is_empty() { last_soc } else { moment(rest, now_s).soc }
 }
 
 /// Charge and energy into the pack until the last reading, Ah and Wh.

@@ -109,7 +109,7 @@ fn subject(chance: &mut Chance, fault: Fault) -> Subject {
 impl Subject {
     fn read(&self, chance: &mut Chance, share: f64) -> RunReadingDoc {
         let t_s = share * self.charge.end.t_s;
-        let m = super::moment(&self.charge, t_s);
+        let m = self.charge.at(t_s).unwrap();
         let noise =
             |chance: &mut Chance, v: f64| v * (1.0 + chance.within(-0.002, 0.002)) + chance.within(-0.004, 0.004);
         let mut each = vec![m.pack_v / f64::from(self.series); self.series as usize];
@@ -152,7 +152,7 @@ impl Subject {
             .collect();
         if let Some(last) = readings.last_mut() {
             // The last look is a whole one.
-            let m = super::moment(&self.charge, last.t_s.unwrap());
+            let m = self.charge.at(last.t_s.unwrap()).unwrap();
             let tripped = matches!(self.fault, Fault::Trips(at) if until > at);
             last.source_a.get_or_insert(if tripped { 0.0 } else { m.current_a + self.load_a });
         }

@@ -4,20 +4,13 @@
 use super::found::Picture;
 use super::stages::gentle_a;
 use super::triage::Decision;
-use crate::document::{DonorDoc, RescueDoc, Verdict};
+use crate::document::{DonorDoc, Verdict};
 use crate::lead::Lead;
 use crate::source::Source;
 use crate::units::{in_amps, in_ohms, in_volts, trimmed};
 
 /// Works out a donor.
-pub(crate) fn donor(
-    doc: &RescueDoc,
-    picture: &Picture,
-    decision: &Decision,
-    source: &Source,
-    lead: Option<&Lead>,
-) -> DonorDoc {
-    debug_assert!(doc.donor.is_some());
+pub(crate) fn donor(picture: &Picture, decision: &Decision, source: &Source, lead: Option<&Lead>) -> DonorDoc {
     let profile = &picture.pack.profile;
     let series = picture.series();
     let donor_v = in_volts(source.max);

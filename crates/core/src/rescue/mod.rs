@@ -223,7 +223,7 @@ fn donor(
     let source = source::read(&filled, "/donor", &mut problems);
     let lead = doc.leads.as_ref().and_then(|leads| leads.output.as_ref());
     let lead = lead.and_then(|lead| lead::read(lead, "/leads/output", &mut problems));
-    problems.into_result(source.map(|source| donor::donor(doc, picture, decision, &source, lead.as_ref())))
+    problems.into_result(source.map(|source| donor::donor(picture, decision, &source, lead.as_ref())))
 }
 
 fn afterwards(picture: &Picture, decision: &triage::Decision) -> AfterwardsDoc {

@@ -1,11 +1,10 @@
 //! The stages of a rescue: how far, how hard, how long, and when to break off.
 
-use std::collections::BTreeMap;
-
 use super::found::{Cells, Picture};
 use super::gear::{Gear, Target, Trial, attempt, ideal};
 use super::triage::Decision;
 use crate::charge::Charge;
+use crate::checks::named;
 use crate::chemistry::Family;
 use crate::document::{
     AbortCode, AbortDoc, CorridorPoint, Problems, ReasonCode, RescueDoc, RescueStageDoc, RescueStageKind, UntilDoc,
@@ -137,12 +136,8 @@ fn precharge_target(picture: &Picture) -> Target {
     Target { ceiling_v, limit_a, until_v: wanted_v.min(ceiling_v - 0.01 * series), from_v }
 }
 
-fn numbers(values: &[(&str, f64)]) -> BTreeMap<String, f64> {
-    values.iter().map(|(name, v)| ((*name).to_owned(), (v * 1e6).round() / 1e6)).collect()
-}
-
 fn abort(code: AbortCode, message: impl Into<String>, values: &[(&str, f64)]) -> AbortDoc {
-    AbortDoc { code, message: message.into(), values: numbers(values) }
+    AbortDoc { code, message: message.into(), values: named(values) }
 }
 
 /// What ends every stage that feeds.
@@ -310,30 +305,16 @@ fn corridor(charges: &[Charge]) -> Vec<CorridorPoint> {
         return Vec::new();
     };
     (0..=POINTS)
-        .map(|n| {
+        .filter_map(|n| {
             // More points early, where the voltage climbs.
             let t_s = end_s * (n as f64 / POINTS as f64).powf(1.5);
-            let volts = charges.iter().map(|charge| at(charge, t_s).0);
+            let volts = charges.iter().filter_map(|charge| charge.at(t_s)).map(|m| m.pack_v);
             let (low_v, high_v) =
                 volts.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), v| (low.min(v), high.max(v)));
-            let (pack_v, current_a) = at(likely, t_s);
-            CorridorPoint { t_s, pack_v, low_v, high_v, current_a }
+            let m = likely.at(t_s)?;
+            Some(CorridorPoint { t_s, pack_v: m.pack_v, low_v, high_v, current_a: m.current_a })
         })
         .collect()
-}
-
-/// Volts and amps of a charge at a time; after its end as at its end.
-fn at(charge: &Charge, t_s: f64) -> (f64, f64) {
-    let moments = &charge.moments;
-    let after = moments.partition_point(|m| m.t_s < t_s);
-    match (after.checked_sub(1).and_then(|n| moments.get(n)), moments.get(after)) {
-        (Some(a), Some(b)) if b.t_s > a.t_s => {
-            let share = (t_s - a.t_s) / (b.t_s - a.t_s);
-            (a.pack_v + share * (b.pack_v - a.pack_v), a.current_a + share * (b.current_a - a.current_a))
-        }
-        (_, Some(m)) | (Some(m), None) => (m.pack_v, m.current_a),
-        (None, None) => (0.0, 0.0),
-    }
 }
 
 fn handover(picture: &Picture, target: Option<&Target>) -> RescueStageDoc {

@@ -1,9 +1,8 @@
 //! From what was found to a verdict: every rule adds its reason, and the gravest decides. What is
 //! not known counts as the dangerous case.
 
-use std::collections::BTreeMap;
-
 use super::found::{Cells, Picture};
+use crate::checks::named;
 use crate::chemistry::{Family, Floors};
 use crate::document::{LowFor, PackMark, ReasonCode, ReasonDoc, RescuePractice, Severity, Sign, Verdict};
 use crate::units::trimmed;
@@ -54,11 +53,7 @@ impl Reason {
                 Verdict::Charge => Severity::Note,
             },
             message: self.message.clone(),
-            values: self
-                .values
-                .iter()
-                .map(|(name, v)| ((*name).to_owned(), (v * 1e6).round() / 1e6))
-                .collect::<BTreeMap<_, _>>(),
+            values: named(&self.values),
             would_change: self.would_change.clone(),
         }
     }

@@ -192,7 +192,7 @@ function AskedCells({ problems }: { problems: Props["problems"] }) {
 }
 
 /** What there is to feed it with, out of the gear. */
-export function AskedGear() {
+function AskedGear() {
   const sources = useRows("gear").data ?? [];
   const chargers = (useRows("chargers").data ?? []).filter((row) => ["dc_dc", "lamp", "resistor", "linear_module"].includes(row.document.kind ?? ""));
   const [source, setSource] = useState<string>();

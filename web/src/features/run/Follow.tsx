@@ -1,5 +1,6 @@
 import { Button } from "antd";
 import type { CurvePoint, ResultDoc, Schemas } from "../../api/client";
+import { useRow } from "../../api/shelves";
 import { explain } from "../../ui/feedback";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { useNow } from "../rescue/useRescue";
@@ -19,7 +20,7 @@ const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
 /** A charge as it happens: predicted beside read, what it means, when to look next. */
 export function Follow({ id }: { id: string }) {
   const now = useNow();
-  const known = useRun(id, 0).run?.document.started_at;
+  const known = useRow("runs", id).data?.document.started_at;
   const now_s = known ? Math.max(0, (now.getTime() - Date.parse(known)) / 1000) : 0;
   const { run, taken, waiting, sent, state, failed } = useRun(id, now_s);
   if (!run) return <p className="screen-note">{failed ? explain(failed) : "Fetching…"}</p>;
