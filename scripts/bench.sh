@@ -4,6 +4,8 @@ source "$(dirname "$0")/lib.sh"
 scripts/setup.sh web
 say "The core, one charge and one whole plan (criterion)"
 cargo bench -p rumek-core
+say "A log of a million lines, in and drawn"
+cargo bench -p rumek-server --bench logs
 scripts/build.sh release
 say "The server's own share of POST /api/plan beside an empty JSON route"
 node scripts/load.mjs target/release/rumek

@@ -8,6 +8,10 @@ export default tseslint.config(
   ...tseslint.configs.strict,
   hooks.configs.flat.recommended,
   {
+    files: ["public/sw.js"],
+    languageOptions: { globals: { self: "readonly", caches: "readonly", fetch: "readonly", URL: "readonly" } },
+  },
+  {
     rules: {
       "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", ignoreRestSiblings: true }],
       "no-restricted-syntax": [

@@ -236,7 +236,7 @@ impl Case<'_> {
         }
     }
 
-    fn delivered(&self, charge: &Charge, heat_wh: f64) -> DeliveredDoc {
+    pub(crate) fn delivered(&self, charge: &Charge, heat_wh: f64) -> DeliveredDoc {
         let wh = |joules: f64| joules / 3600.0;
         let walled = self.plan.source.as_ref().filter(|source| source.battery.is_none());
         let mains_wh = walled.map_or(0.0, |source| wh(charge.flowed.source_w) / source.efficiency);

@@ -33,7 +33,10 @@ pub mod units;
 mod what_if;
 
 pub use answer::answer;
-pub use logbook::{LogColumns, LogRow, log_csv, preflight, understand};
+pub use logbook::{
+    Extremes, LogColumns, LogError, LogReader, LogRow, LogTotals, at_pack, log_csv, log_fits, look_at_log, preflight,
+    thinned_to, understand,
+};
 pub use plan::{check_charger, check_lead, check_pack, check_source};
 pub use rescue::{close as close_rescue, judge, rescue};
 pub use sizing::size;

@@ -106,11 +106,18 @@ pub(crate) fn resolve(given: &PlanDoc) -> Result<Resolved, Problems> {
 /// # Errors
 /// Every field that is missing, out of range or not meant for its chemistry.
 pub fn check_pack(given: &PackDoc) -> Result<(), Problems> {
+    alone(given).map(|_| ())
+}
+
+/// A pack by itself, as it stands on a shelf.
+pub(crate) fn alone(given: &PackDoc) -> Result<Pack, Problems> {
     let mut pack = given.clone();
     fill_pack(&mut pack, 20.0, &mut Vec::new());
     let mut problems = Problems::default();
-    pack::read(&pack, "", &mut problems);
-    problems.into_result(())
+    match pack::read(&pack, "", &mut problems) {
+        Some(pack) if problems.problems.is_empty() => Ok(pack),
+        _ => Err(problems),
+    }
 }
 
 /// Checks a supply by itself, as it stands among the gear.

@@ -9,17 +9,24 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use axum::routing::{get, post, put};
 use axum::{Json, Router, middleware};
-use rumek_store::{Chargers, Database, Gear, Leads, Packs, Plans, Rescues, Runs};
+use rumek_store::{Chargers, Database, Gear, Hint, Leads, LogMappings, Packs, Plans, Rescues, Runs};
+use tokio::sync::broadcast;
+use tokio_util::sync::CancellationToken;
 use tower_http::compression::CompressionLayer;
+use tower_http::limit::RequestBodyLimitLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
 use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
 
 use crate::problem::Problem;
-use crate::{compute, guard, openapi, pages, problem, rescues, resources, runs};
+use crate::{archive, changes, compute, guard, logbook, logs, openapi, pages, problem, rescues, resources, runs};
 
 /// The largest request body, bytes.
 pub const BODY_LIMIT: usize = 256 * 1024;
+/// The largest log or archive, bytes.
+const LONG_LIMIT: usize = 2 << 30;
+/// So many hints may wait for a page that is slow to take them.
+const HINTS: usize = 256;
 const TIMEOUT: Duration = Duration::from_secs(15);
 
 /// What every request may use.
@@ -31,6 +38,19 @@ pub struct App {
     pub port: u16,
     /// Whether the database has this version's shape.
     pub migrated: Arc<AtomicBool>,
+    /// What has changed, as the database tells it.
+    pub hints: broadcast::Sender<Hint>,
+    /// Cancelled when the service ends: streams end then.
+    pub closing: CancellationToken,
+}
+
+impl App {
+    /// A service on a database, not yet known to have this version's shape.
+    #[must_use]
+    pub fn new(database: Database, port: u16) -> Self {
+        let hints = broadcast::Sender::new(HINTS);
+        Self { database, port, migrated: Arc::default(), hints, closing: CancellationToken::new() }
+    }
 }
 
 /// The whole service.
@@ -52,13 +72,22 @@ pub fn router(app: App) -> Router {
         .nest("/plans", resources::routes::<Plans>())
         .nest("/rescues", resources::routes::<Rescues>())
         .route("/rescues/{id}/close", post(rescues::close))
+        .nest("/log-mappings", resources::routes::<LogMappings>())
+        .route("/logs/look", post(logs::look))
+        .route("/logbook", get(logbook::look_up))
+        .route("/changes", get(changes::changes))
         .nest("/runs", resources::routes::<Runs>())
         .route("/runs/{id}/readings", get(runs::list))
-        .route("/runs/{id}/log", get(runs::log))
         .route("/runs/{id}/readings/{client_id}", put(runs::put))
         .route("/openapi.json", get(async || Json(openapi::document())))
         .route("/schema/{name}", get(openapi::schema))
         .fallback(async || Problem::not_found("There is nothing at this address."));
+    // What is long because there is much of it has no limit of time; each row arrives or is sent by itself.
+    let long = Router::new()
+        .route("/api/logs", post(logs::bring_in))
+        .route("/api/runs/{id}/log", get(runs::log))
+        .route("/api/archive", get(archive::take_out).post(archive::put_in))
+        .layer(RequestBodyLimitLayer::new(LONG_LIMIT));
     let pages = Router::new().fallback(pages::serve).layer(CompressionLayer::new());
     Router::new()
         .nest("/api", api)
@@ -66,9 +95,10 @@ pub fn router(app: App) -> Router {
         .route("/readyz", get(ready))
         .fallback_service(pages)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
+        .merge(long)
         .layer(middleware::from_fn(problem::translate))
         .layer(middleware::from_fn_with_state(app.clone(), guard::check))
-        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
         // At the level of errors, so that whatever is logged carries its request's id.
         .layer(TraceLayer::new_for_http().make_span_with(|request: &axum::http::Request<_>| {
             let id = request.headers().get("x-request-id").and_then(|id| id.to_str().ok()).unwrap_or("-");

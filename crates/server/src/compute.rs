@@ -13,8 +13,10 @@ use rumek_core::quick_line::QuickLine;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use time::OffsetDateTime;
 
 use crate::problem::Problem;
+use crate::resources::shown;
 
 /// A line of text.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
@@ -33,11 +35,13 @@ impl Read for LineDoc {
     }
 }
 
-/// Which Rumek answers.
-#[derive(Clone, Copy, Debug, Serialize, JsonSchema)]
+/// Which Rumek answers, and what its clock says.
+#[derive(Clone, Debug, Serialize, JsonSchema)]
 pub(crate) struct VersionOfRumek {
     /// As `rumek --version` says.
     pub(crate) version: &'static str,
+    /// The server's clock, RFC 3339 UTC.
+    pub(crate) now: String,
 }
 
 /// Computes a plan without saving it; the header says how long the core took.
@@ -85,9 +89,9 @@ pub(crate) async fn quick_line(body: Bytes) -> Result<Json<QuickLine>, Problem> 
     Ok(Json(rumek_core::quick_line::read(&line.text)))
 }
 
-/// Says which Rumek this is.
+/// Says which Rumek this is, and its time.
 pub(crate) async fn version() -> Json<VersionOfRumek> {
-    Json(VersionOfRumek { version: env!("CARGO_PKG_VERSION") })
+    Json(VersionOfRumek { version: env!("CARGO_PKG_VERSION"), now: shown(OffsetDateTime::now_utc()) })
 }
 
 /// Every chemistry Rumek knows.

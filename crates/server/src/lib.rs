@@ -2,10 +2,14 @@
 //! translates, it never decides.
 
 pub mod api;
+mod archive;
+mod changes;
 pub mod cli;
 mod compute;
 pub mod demo;
 mod guard;
+mod logbook;
+mod logs;
 mod openapi;
 mod pages;
 mod problem;

@@ -6,16 +6,19 @@ use axum::extract::Path;
 use rumek_core::LogColumns;
 use rumek_core::chemistry::ChemistryDoc;
 use rumek_core::document::{
-    ChargerDoc, JudgeAskDoc, JudgementDoc, LeadDoc, PackDoc, PlanDoc, PreflightAskDoc, PreflightDoc, RescueCaseDoc,
-    RescueDoc, RescueResultDoc, ResultDoc, RunAskDoc, RunDoc, RunReadingDoc, RunStateDoc, SizingAskDoc, SizingDoc,
-    SourceDoc,
+    ChargerDoc, JudgeAskDoc, JudgementDoc, LeadDoc, LogLookAskDoc, LogMappingDoc, PackDoc, PlanDoc, PreflightAskDoc,
+    PreflightDoc, RescueCaseDoc, RescueDoc, RescueResultDoc, ResultDoc, RunAskDoc, RunDoc, RunReadingDoc, RunStateDoc,
+    SizingAskDoc, SizingDoc, SourceDoc,
 };
 use rumek_core::quick_line::QuickLine;
 use schemars::generate::SchemaSettings;
 use schemars::{JsonSchema, SchemaGenerator};
 use serde_json::{Map, Value, json};
 
+use crate::archive::{ArchivedReadingDoc, PutInDoc};
 use crate::compute::{LineDoc, VersionOfRumek};
+use crate::logbook::EntryDoc;
+use crate::logs::{BroughtInDoc, LogLookedDoc};
 use crate::problem::Problem;
 use crate::rescues::CloseDoc;
 use crate::resources::{DraftDoc, StoredDoc, VersionDoc};
@@ -70,20 +73,87 @@ impl Builder {
         entry[method] = operation;
     }
 
-    /// A run's log as CSV.
-    fn log(&mut self, path: &str) {
-        let columns = self.schema::<LogColumns>();
+    /// A request whose parameters or media are of its own.
+    fn add_special(&mut self, path: &str, method: &str, mut operation: Value, fails: &[u16]) {
         let problem = self.schema::<Problem>();
-        let failed = json!({ "description": "What went wrong", "content": { "application/problem+json": { "schema": problem } } });
+        for status in fails {
+            operation["responses"][status.to_string()] = json!({ "description": "What went wrong", "content": { "application/problem+json": { "schema": problem } } });
+        }
+        let entry = self.paths.entry(path.to_owned()).or_insert_with(|| json!({}));
+        entry[method] = operation;
+    }
+
+    /// A run's log as CSV.
+    fn log(&mut self) {
+        let columns = self.schema::<LogColumns>();
         let csv = json!({ "text/csv": { "schema": { "type": "string" } } });
-        self.paths.insert(path.to_owned(), json!({ "get": {
+        let operation = json!({
             "summary": "A run's readings as CSV",
+            "parameters": [of_path("id"), of_query("columns", false, columns)],
+            "responses": { "200": { "description": "The log", "content": csv } }
+        });
+        self.add_special("/api/runs/{id}/log", "get", operation, &[400, 404, 422, 503]);
+    }
+
+    /// Bringing in logs of other instruments.
+    fn logs(&mut self) {
+        let (ask, looked) = (self.schema::<LogLookAskDoc>(), self.schema::<LogLookedDoc>());
+        let look = "Look at the beginning of a logger's file";
+        self.add("/api/logs/look", "post", look, Some(ask), (200, looked), &[400, 413, 415, 422, 503]);
+        let brought = self.schema::<BroughtInDoc<RunDoc>>();
+        let id = || json!({ "type": "string", "format": "uuid" });
+        let text = || json!({ "type": "string" });
+        let operation = json!({
+            "summary": "Bring in a logger's file as a run: all of it or nothing",
             "parameters": [
-                { "name": "id", "in": "path", "required": true, "schema": { "type": "string", "format": "uuid" } },
-                { "name": "columns", "in": "query", "required": false, "schema": columns }
+                of_query("mapping", true, id()), of_query("malformed", true, json!({ "enum": ["skip", "refuse"] })),
+                of_query("id", false, id()), of_query("pack", false, id()), of_query("plan", false, id()),
+                of_query("name", false, text()), of_query("file", false, text()), of_query("began_at", false, text())
             ],
-            "responses": { "200": { "description": "The log", "content": csv }, "400": failed, "404": failed, "422": failed, "503": failed }
-        } }));
+            "requestBody": { "required": true, "content": { "text/csv": { "schema": text() } } },
+            "responses": { "201": { "description": "It is a run now", "content": { "application/json": { "schema": brought } } } }
+        });
+        self.add_special("/api/logs", "post", operation, &[400, 404, 409, 413, 415, 422, 503]);
+    }
+
+    /// Looking runs up, their readings, and hints of changes.
+    fn logbook(&mut self) {
+        let entries = self.schema::<Vec<EntryDoc<RunDoc>>>();
+        let text = || json!({ "type": "string" });
+        let search = ["text", "pack", "gear", "from", "until", "outcome"].map(|name| of_query(name, false, text()));
+        let operation = json!({
+            "summary": "Look runs up",
+            "parameters": search,
+            "responses": { "200": { "description": "Those going on first, then the newest", "content": { "application/json": { "schema": entries } } } }
+        });
+        self.add_special("/api/logbook", "get", operation, &[400, 404, 422, 503]);
+        let readings = self.schema::<Vec<KeptReadingDoc<RunReadingDoc>>>();
+        let operation = json!({
+            "summary": "A run's readings: every one, or few that keep every extreme",
+            "parameters": [of_path("id"), of_query("at_most", false, json!({ "type": "integer", "minimum": 20 }))],
+            "responses": { "200": { "description": "By when they were taken", "content": { "application/json": { "schema": readings } } } }
+        });
+        self.add_special("/api/runs/{id}/readings", "get", operation, &[400, 404, 503]);
+        let operation = json!({
+            "summary": "Hints of what has changed, as server-sent events",
+            "responses": { "200": { "description": "Names of tables, `readings` with a run's id, or `everything`", "content": { "text/event-stream": { "schema": text() } } } }
+        });
+        self.add_special("/api/changes", "get", operation, &[]);
+    }
+
+    /// The whole workshop, out and in.
+    fn archive(&mut self) {
+        let archive = archive_schema(&mut self.generator);
+        let put_in = self.schema::<PutInDoc>();
+        let content = json!({ "application/json": { "schema": archive } });
+        let out = json!({ "summary": "The whole workshop", "responses": { "200": { "description": "rumek.archive/1", "content": content } } });
+        self.add_special("/api/archive", "get", out, &[503]);
+        let taken = json!({
+            "summary": "Put an archive into an empty workshop: all of it or nothing",
+            "requestBody": { "required": true, "content": content },
+            "responses": { "201": { "description": "What it brought", "content": { "application/json": { "schema": put_in } } } }
+        });
+        self.add_special("/api/archive", "post", taken, &[400, 409, 413, 415, 422, 503]);
     }
 
     /// The six requests of a shelf.
@@ -164,17 +234,60 @@ pub fn document() -> Value {
     b.shelf::<RunDoc>("/api/runs", "run");
     let kept = b.schema::<KeptReadingDoc<RunReadingDoc>>();
     let sent = b.schema::<SentReadingDoc<RunReadingDoc>>();
-    let many = json!({ "type": "array", "items": kept });
-    b.add("/api/runs/{id}/readings", "get", "Every reading of a run", None, (200, many), &[404, 503]);
-    b.log("/api/runs/{id}/log");
+    b.logbook();
+    b.log();
     let fails = [400, 404, 409, 415, 422, 503];
     b.add("/api/runs/{id}/readings/{client_id}", "put", "Keep a reading, once", Some(sent), (201, kept), &fails);
+    b.shelf::<LogMappingDoc>("/api/log-mappings", "log mapping");
+    b.logs();
+    b.archive();
     json!({
         "openapi": "3.1.0",
         "info": { "title": "Rumek", "version": env!("CARGO_PKG_VERSION"), "license": { "name": "Apache-2.0", "identifier": "Apache-2.0" } },
         "paths": b.paths,
         "components": { "schemas": b.generator.take_definitions(true) }
     })
+}
+
+fn of_path(name: &str) -> Value {
+    json!({ "name": name, "in": "path", "required": true, "schema": { "type": "string", "format": "uuid" } })
+}
+
+#[allow(clippy::needless_pass_by_value, reason = "a schema is made for its one parameter")]
+fn of_query(name: &str, required: bool, schema: Value) -> Value {
+    json!({ "name": name, "in": "query", "required": required, "schema": schema })
+}
+
+/// The archive format; it is read and written piece by piece, so that no type holds all of it.
+fn archive_schema(generator: &mut SchemaGenerator) -> Value {
+    let mut list = |of: fn(&mut SchemaGenerator) -> schemars::Schema| json!({ "type": "array", "items": of(generator).to_value() });
+    json!({
+        "type": "object",
+        "required": ["format"],
+        "additionalProperties": false,
+        "properties": {
+            "format": { "const": "rumek.archive/1" },
+            "rumek": { "type": "string", "description": "Which Rumek wrote it." },
+            "made_at": { "type": "string", "description": "RFC 3339, UTC." },
+            "packs": list(SchemaGenerator::subschema_for::<StoredDoc<PackDoc>>),
+            "gear": list(SchemaGenerator::subschema_for::<StoredDoc<SourceDoc>>),
+            "chargers": list(SchemaGenerator::subschema_for::<StoredDoc<ChargerDoc>>),
+            "leads": list(SchemaGenerator::subschema_for::<StoredDoc<LeadDoc>>),
+            "log_mappings": list(SchemaGenerator::subschema_for::<StoredDoc<LogMappingDoc>>),
+            "plans": list(SchemaGenerator::subschema_for::<StoredDoc<PlanDoc>>),
+            "rescues": list(SchemaGenerator::subschema_for::<StoredDoc<RescueCaseDoc>>),
+            "runs": list(SchemaGenerator::subschema_for::<StoredDoc<RunDoc>>),
+            "readings": list(SchemaGenerator::subschema_for::<ArchivedReadingDoc<RunReadingDoc>>)
+        }
+    })
+}
+
+fn archive_format() -> Value {
+    let mut generator = SchemaSettings::draft2020_12().into_generator();
+    let mut schema = archive_schema(&mut generator);
+    schema["title"] = json!("rumek.archive/1");
+    schema["$defs"] = generator.take_definitions(true).into();
+    schema
 }
 
 /// The open formats' own schemas, by name.
@@ -185,6 +298,8 @@ pub fn schemas() -> Vec<(&'static str, Value)> {
         ("rumek.result.1", schemars::schema_for!(ResultDoc).to_value()),
         ("rumek.rescue.1", schemars::schema_for!(RescueDoc).to_value()),
         ("rumek.rescue-result.1", schemars::schema_for!(RescueResultDoc).to_value()),
+        ("rumek.log-mapping.1", schemars::schema_for!(LogMappingDoc).to_value()),
+        ("rumek.archive.1", archive_format()),
         ("rumek.run.1", schemars::schema_for!(RunDoc).to_value()),
         ("rumek.rescue-case.1", schemars::schema_for!(RescueCaseDoc).to_value()),
     ]

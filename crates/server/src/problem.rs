@@ -38,6 +38,12 @@ impl Problem {
         Self { kind, title, status: status.as_u16(), detail: detail.into(), problems: Vec::new(), current: None }
     }
 
+    /// The same problem, this very case in other words.
+    pub(crate) fn saying(mut self, detail: impl Into<String>) -> Self {
+        self.detail = detail.into();
+        self
+    }
+
     pub(crate) fn not_found(detail: impl Into<String>) -> Self {
         Self::new(StatusCode::NOT_FOUND, "urn:rumek:not-found", "Not found", detail)
     }
@@ -117,6 +123,9 @@ impl From<StoreError> for Problem {
                 problem
             }
             StoreError::Exists(one) => Self::conflict(format!("A {one} with this id exists already.")),
+            StoreError::NotEmpty => {
+                Self::conflict("An archive is read into an empty workshop only; this one has something in it.")
+            }
             StoreError::Refused(_) => {
                 Self::new(StatusCode::UNPROCESSABLE_ENTITY, "urn:rumek:refused", "Refused by the database", said)
             }

@@ -13,7 +13,7 @@ use time::format_description::well_known::Rfc3339;
 
 use crate::api::App;
 use crate::problem::Problem;
-use crate::resources::{StoredDoc, parse_id};
+use crate::resources::{StoredDoc, as_json, parse_id};
 
 /// What is sent to end a rescue.
 #[derive(Clone, Copy, Debug, Serialize, Deserialize, JsonSchema)]
@@ -64,8 +64,4 @@ pub(crate) async fn close(
         Change { id: pack.id, version: pack.version, draft: Draft { document: as_json(&after)?, links: pack.links } };
     let (row, _) = app.database.update_both::<Rescues, Packs>(change, pack_change).await?;
     Ok(Json(row.into()))
-}
-
-fn as_json<T: Serialize>(document: &T) -> Result<Value, Problem> {
-    serde_json::to_value(document).map_err(|error| Problem::failed(&error))
 }

@@ -6,16 +6,18 @@ use axum::http::StatusCode;
 use axum::routing::{get, post};
 use axum::{Json, Router};
 use rumek_core::document::{
-    ChargerDoc, LeadDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RESCUE_CASE_FORMAT, RUN_FORMAT, Read, RescueCaseDoc,
-    RunDoc, SourceDoc, from_bytes, from_value,
+    ChargerDoc, LOG_MAPPING_FORMAT, LeadDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems,
+    RESCUE_CASE_FORMAT, RUN_FORMAT, Read, RescueCaseDoc, RunDoc, SourceDoc, from_bytes, from_value,
 };
 use rumek_store::{
-    Chargers, Draft, Gear, Leads, Links, Listing, Origin, Packs, Plans, Repository, Rescues, Runs, Shelf, Stored,
+    Chargers, Draft, Gear, Leads, Links, Listing, LogMappings, Origin, Packs, Plans, Repository, Rescues, Runs, Shelf,
+    Stored,
 };
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use time::format_description::well_known::Rfc3339;
+use time::{OffsetDateTime, UtcOffset};
 use uuid::Uuid;
 
 use crate::api::App;
@@ -93,10 +95,41 @@ pub(crate) struct ListQuery {
     archived: bool,
 }
 
+/// A document of the core's as it is stored.
+pub(crate) fn as_json<T: Serialize>(document: &T) -> Result<Value, Problem> {
+    serde_json::to_value(document).map_err(|error| Problem::failed(&error))
+}
+
+/// A moment as every answer says it: RFC 3339, UTC.
+pub(crate) fn shown(at: OffsetDateTime) -> String {
+    at.to_offset(UtcOffset::UTC).format(&Rfc3339).unwrap_or_default()
+}
+
+/// What [`shown`] says, read again; fails with the name of its field.
+pub(crate) fn moment(text: &str, field: &'static str) -> Result<OffsetDateTime, &'static str> {
+    OffsetDateTime::parse(text, &Rfc3339).map_err(|_| field)
+}
+
+/// What an answer says, as it was stored; fails with the name of a time that cannot be read.
+impl TryFrom<StoredDoc<Value>> for Stored {
+    type Error = &'static str;
+
+    fn try_from(doc: StoredDoc<Value>) -> Result<Self, &'static str> {
+        Ok(Self {
+            id: doc.id,
+            version: doc.version,
+            created_at: moment(&doc.created_at, "created_at")?,
+            updated_at: moment(&doc.updated_at, "updated_at")?,
+            archived_at: doc.archived_at.as_deref().map(|text| moment(text, "archived_at")).transpose()?,
+            links: doc.links.into(),
+            document: doc.document,
+        })
+    }
+}
+
 impl From<Stored> for StoredDoc<Value> {
     fn from(row: Stored) -> Self {
         let origin = |o: Origin| OriginDoc { id: o.id, version: o.version };
-        let shown = |t: time::OffsetDateTime| t.to_offset(time::UtcOffset::UTC).format(&Rfc3339).unwrap_or_default();
         Self {
             id: row.id,
             version: row.version,
@@ -173,6 +206,12 @@ impl Documents for Rescues {
 impl Documents for Runs {
     fn check(document: &Value) -> Result<(), Problems> {
         format_is(from_value::<RunDoc>(document)?.format, RUN_FORMAT)
+    }
+}
+
+impl Documents for LogMappings {
+    fn check(document: &Value) -> Result<(), Problems> {
+        format_is(from_value::<LogMappingDoc>(document)?.format, LOG_MAPPING_FORMAT)
     }
 }
 

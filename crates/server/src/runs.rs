@@ -5,7 +5,7 @@ use axum::body::Bytes;
 use axum::extract::{Path, Query, State};
 use axum::http::{StatusCode, header};
 use rumek_core::document::{Problems, Read, RunDoc, RunReadingDoc, from_bytes, from_value};
-use rumek_core::{LogColumns, LogRow};
+use rumek_core::{Extremes, LogColumns, LogRow, at_pack, thinned_to};
 use rumek_store::{Kept, NewReading, Runs, StoredReading};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -16,7 +16,12 @@ use uuid::Uuid;
 
 use crate::api::App;
 use crate::problem::Problem;
-use crate::resources::parse_id;
+use crate::resources::{parse_id, shown};
+
+/// Readings fetched at a time for a log.
+const PAGE: usize = 20_000;
+/// A drawing of fewer readings shows nothing.
+const FEWEST: usize = 20;
 
 /// A reading as it is sent.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
@@ -37,8 +42,10 @@ pub(crate) struct KeptReadingDoc<T> {
     pub n: i32,
     /// The id it was sent with; null where a log was read in.
     pub client_id: Option<Uuid>,
-    /// When it was taken, RFC 3339 UTC.
+    /// When it was taken, by the sender's clock, RFC 3339 UTC.
     pub taken_at: String,
+    /// When it was taken, by the server's clock, RFC 3339 UTC.
+    pub at: String,
     /// When it arrived, RFC 3339 UTC.
     pub received_at: String,
     /// The reading.
@@ -63,10 +70,10 @@ impl Read for SentReadingDoc<Value> {
 
 impl From<StoredReading> for KeptReadingDoc<Value> {
     fn from(row: StoredReading) -> Self {
-        let shown = |t: OffsetDateTime| t.to_offset(time::UtcOffset::UTC).format(&Rfc3339).unwrap_or_default();
         Self {
             n: row.n,
             client_id: row.client_id,
+            at: shown(row.at()),
             taken_at: shown(row.taken_at),
             received_at: shown(row.received_at),
             reading: row.document,
@@ -74,14 +81,50 @@ impl From<StoredReading> for KeptReadingDoc<Value> {
     }
 }
 
-/// Every reading of a run.
+/// How many readings are asked for.
+#[derive(Clone, Copy, Debug, Deserialize)]
+pub(crate) struct ReadingsQuery {
+    at_most: Option<usize>,
+}
+
+/// A run's readings by when they were taken: every one, or no more than asked for, chosen so that
+/// no extreme is lost.
 pub(crate) async fn list(
     State(app): State<App>,
     Path(id): Path<String>,
+    Query(query): Query<ReadingsQuery>,
 ) -> Result<Json<Vec<KeptReadingDoc<Value>>>, Problem> {
-    let run = app.database.shelf::<Runs>().get(parse_id(&id)?).await?;
-    let rows = app.database.readings().list(run.id).await?;
+    let run = parse_id(&id)?;
+    let logs = app.database.logs();
+    let count = logs.count(run).await?;
+    if count == 0 {
+        // Nothing was read, or there is no such run.
+        app.database.shelf::<Runs>().get(run).await?;
+    }
+    let at_most = query.at_most.map_or(usize::MAX, |most| most.max(FEWEST));
+    let rows = if count <= at_most {
+        app.database.readings().list(run).await?
+    } else {
+        let covered = logs.covered(run).await?;
+        let mut rows = match Extremes::level_for(covered, at_most) {
+            Some(level) => logs.overview(run, level).await?,
+            None => Vec::new(),
+        };
+        let seen = if rows.is_empty() { 0 } else { covered };
+        rows.extend(logs.page(run, seen, usize::MAX).await?);
+        rows.sort_by_key(StoredReading::at);
+        thinned(rows, at_most)
+    };
     Ok(Json(rows.into_iter().map(KeptReadingDoc::from).collect()))
+}
+
+fn thinned(rows: Vec<StoredReading>, at_most: usize) -> Vec<StoredReading> {
+    // What cannot be read as a reading has no extremes.
+    let points: Vec<_> =
+        rows.iter().map(|row| from_value(&row.document).map_or((None, None), |r| at_pack(&r))).collect();
+    let kept = thinned_to(&points, at_most);
+    let stays = |(k, row): (usize, StoredReading)| kept.binary_search(&k).is_ok().then_some(row);
+    rows.into_iter().enumerate().filter_map(stays).collect()
 }
 
 /// Which columns a log has.
@@ -100,21 +143,21 @@ pub(crate) async fn log(
     let run: RunDoc = from_value(&row.document)?;
     let began = run.started_at.as_deref().and_then(|at| OffsetDateTime::parse(at, &Rfc3339).ok());
     let began = began.unwrap_or(row.created_at);
-    let rows: Vec<LogRow> = app
-        .database
-        .readings()
-        .list(row.id)
-        .await?
-        .into_iter()
-        .map(|kept| {
+    let mut rows: Vec<LogRow> = Vec::new();
+    loop {
+        let page = app.database.logs().page(row.id, rows.len(), PAGE).await?;
+        if page.is_empty() {
+            break;
+        }
+        for kept in page {
             let reading = from_value::<RunReadingDoc>(&kept.document)?;
-            let t_s = (kept.taken_at - began).as_seconds_f64().max(0.0);
-            let unix_s = kept.taken_at.unix_timestamp_nanos() as f64 / 1e9;
-            Ok(LogRow { unix_s, reading: RunReadingDoc { t_s: Some(t_s), ..reading } })
-        })
-        .collect::<Result<_, Problems>>()?;
+            let t_s = (kept.at() - began).as_seconds_f64().max(0.0);
+            let unix_s = kept.at().unix_timestamp_nanos() as f64 / 1e9;
+            rows.push(LogRow { unix_s, reading: RunReadingDoc { t_s: Some(t_s), ..reading } });
+        }
+    }
     let columns = query.columns.unwrap_or(LogColumns::Rumek);
-    let text = rumek_core::log_csv(&run.plan.unwrap_or_default(), &rows, columns)?;
+    let text = rumek_core::log_csv(&run.plan.unwrap_or_default(), rows, columns)?;
     let ending = if columns == LogColumns::Bdf { "bdf.csv" } else { "csv" };
     let headers = [
         (header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()),

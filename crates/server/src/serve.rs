@@ -1,18 +1,22 @@
 //! Starting, running and ending the service.
 
-use std::future::Future;
+use std::future::{Future, IntoFuture};
 use std::net::{IpAddr, SocketAddr};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 
 use anyhow::{Context, Result, bail};
-use rumek_store::Database;
+use rumek_store::{Database, Hint};
 use tokio::net::TcpListener;
 use tokio::signal::unix::{SignalKind, signal};
+use tokio::sync::broadcast;
 
 use crate::api::{App, router};
 use crate::{demo, pages};
+
+/// How long a request under way may still take once the service ends, and its connections to close.
+const GRACE: Duration = Duration::from_secs(2);
 
 /// What is served, and where.
 #[derive(Clone, Debug)]
@@ -60,13 +64,35 @@ pub async fn serve_on(
     end: impl Future<Output = ()> + Send + 'static,
 ) -> Result<()> {
     let database = Database::connect(&options.database_url).await?;
-    let migrated = Arc::new(AtomicBool::new(false));
-    let shaping = tokio::spawn(shape(database.clone(), Arc::clone(&migrated), options.demo));
-    let app = App { database: database.clone(), port: listener.local_addr()?.port(), migrated };
-    axum::serve(listener, router(app)).with_graceful_shutdown(end).await?;
+    let app = App::new(database.clone(), listener.local_addr()?.port());
+    let shaping = tokio::spawn(shape(database.clone(), Arc::clone(&app.migrated), options.demo));
+    let listening = tokio::spawn(hear(database.clone(), app.hints.clone()));
+    let closing = app.closing.clone();
+    let ended = app.closing.clone();
+    let serving = axum::serve(listener, router(app)).with_graceful_shutdown(async move {
+        end.await;
+        closing.cancel();
+    });
+    tokio::select! {
+        served = serving.into_future() => served?,
+        // Whoever is in the middle of something has a moment to finish; what is not finished then
+        // is taken back by the database.
+        () = async { ended.cancelled().await; tokio::time::sleep(GRACE).await } => {}
+    }
     shaping.abort();
-    database.close().await;
+    listening.abort();
+    // Whatever ends with them lets go of its connection; one that does not is not waited for.
+    let _ = tokio::time::timeout(GRACE, database.close()).await;
     Ok(())
+}
+
+/// Passes on what the database tells of changes; without an open page nobody hears it.
+async fn hear(database: Database, hints: broadcast::Sender<Hint>) {
+    database
+        .listen(|hint| {
+            let _ = hints.send(hint);
+        })
+        .await;
 }
 
 /// Brings the database to shape, as soon as it answers.

@@ -4,8 +4,13 @@ use std::time::Duration;
 
 use sea_orm::{ConnectOptions, ConnectionTrait, DatabaseConnection, TransactionTrait};
 use sea_orm_migration::MigratorTrait;
+use tokio::sync::mpsc;
 
+use crate::archive::{self, Part};
+use crate::changes::{self, Hint};
 use crate::error::StoreError;
+use crate::log::Logs;
+use crate::logbook::{self, Entry, Search};
 use crate::migration::Migrator;
 use crate::readings::Readings;
 use crate::repository::{Change, Repository, Stored};
@@ -33,7 +38,7 @@ impl Database {
     pub async fn connect(url: &str) -> Result<Self, StoreError> {
         let mut options = ConnectOptions::new(url);
         options
-            .max_connections(8)
+            .max_connections(10)
             .acquire_timeout(Duration::from_secs(3))
             .connect_timeout(Duration::from_secs(3))
             .connect_lazy(true)
@@ -68,6 +73,43 @@ impl Database {
     #[must_use]
     pub fn readings(&self) -> Readings {
         Readings::new(self.connection.clone())
+    }
+
+    /// Whole logs.
+    #[must_use]
+    pub fn logs(&self) -> Logs {
+        Logs::new(self.connection.clone())
+    }
+
+    /// Looks runs up: those going on first, then the newest, at most 500.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn look_up(&self, search: Search) -> Result<Vec<Entry>, StoreError> {
+        logbook::look_up(&self.connection, search).await
+    }
+
+    /// Sends everything there is, as it stands at one moment, [`Part::End`] last.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn take_out(&self, parts: mpsc::Sender<Part>) -> Result<(), StoreError> {
+        archive::take_out(&self.connection, parts).await
+    }
+
+    /// Keeps everything that comes, in an empty database and in one transaction; where
+    /// [`Part::End`] never comes, nothing is kept and this is false.
+    ///
+    /// # Errors
+    /// [`StoreError::NotEmpty`], [`StoreError::Refused`], [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn put_in(&self, parts: mpsc::Receiver<Part>) -> Result<bool, StoreError> {
+        archive::put_in(&self.connection, parts).await
+    }
+
+    /// Tells every change that any server makes, until dropped. While the database is away it goes
+    /// on trying; once it is back it tells that anything may have changed.
+    pub async fn listen(&self, tell: impl Fn(Hint)) {
+        changes::listen(&self.connection, tell).await;
     }
 
     /// Saves a row of each of two shelves together, or neither.

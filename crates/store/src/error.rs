@@ -16,6 +16,9 @@ pub enum StoreError {
     /// The id is taken.
     #[error("a {0} with this id exists already")]
     Exists(&'static str),
+    /// It would be mixed with what is there.
+    #[error("the database is not empty")]
+    NotEmpty,
     /// The database holds a rule that the document breaks.
     #[error("the database refuses it: {0}")]
     Refused(String),
@@ -33,7 +36,7 @@ impl StoreError {
         match error.sql_err() {
             Some(SqlErr::UniqueConstraintViolation(_)) => return Self::Exists(one),
             Some(SqlErr::ForeignKeyConstraintViolation(_)) => {
-                return Self::Refused("it refers to a pack or supply that does not exist".to_owned());
+                return Self::Refused("it refers to something that does not exist".to_owned());
             }
             _ => {}
         }

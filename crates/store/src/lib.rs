@@ -4,15 +4,24 @@
 //! The only crate that knows SQL. Documents are kept and returned as given; a version guards
 //! every write.
 
+mod archive;
+mod changes;
+mod copy;
 mod database;
 mod entity;
 mod error;
+mod log;
+mod logbook;
 mod migration;
 mod readings;
 mod repository;
 
+pub use archive::{ArchivedReading, Part, Table};
+pub use changes::Hint;
 pub use database::{Database, Listing};
 pub use error::StoreError;
+pub use log::{LogEnd, LoggedReading, Logs};
+pub use logbook::{Entry, Search};
 pub use readings::{Kept, NewReading, Readings, StoredReading};
 pub use repository::{Change, Draft, Links, Origin, Repository, Stored};
 
@@ -28,6 +37,8 @@ pub type Leads = entity::lead::Entity;
 pub type Runs = entity::run::Entity;
 /// Packs in trouble.
 pub type Rescues = entity::rescue::Entity;
+/// How other instruments' logs are read.
+pub type LogMappings = entity::log_mapping::Entity;
 /// The saved plans.
 pub type Plans = entity::plan::Entity;
 pub use entity::Shelf;

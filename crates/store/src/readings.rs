@@ -6,7 +6,7 @@ use sea_orm::{
     TransactionTrait,
 };
 use serde_json::Value;
-use time::OffsetDateTime;
+use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
 use crate::entity::run_reading::{ActiveModel, Column, Entity, Model};
@@ -35,10 +35,20 @@ pub struct StoredReading {
     pub client_id: Option<Uuid>,
     /// By the clock of whoever took it.
     pub taken_at: OffsetDateTime,
+    /// The taker's clock minus the server's, ms.
+    pub clock_offset_ms: i64,
     /// By the database's clock.
     pub received_at: OffsetDateTime,
     /// The reading as given.
     pub document: Value,
+}
+
+impl StoredReading {
+    /// When it was taken, by the server's clock.
+    #[must_use]
+    pub fn at(&self) -> OffsetDateTime {
+        self.taken_at - Duration::milliseconds(self.clock_offset_ms)
+    }
 }
 
 /// What became of a reading that was sent.
@@ -64,6 +74,7 @@ impl From<Model> for StoredReading {
             n: row.n,
             client_id: row.client_id,
             taken_at: row.taken_at,
+            clock_offset_ms: row.clock_offset_ms,
             received_at: row.received_at,
             document: row.document,
         }
@@ -79,19 +90,20 @@ impl Readings {
         Self { connection }
     }
 
-    /// Every reading of a run, by the time it was taken.
+    /// Every reading of a run, by when it was taken on the server's clock.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
     pub async fn list(&self, run_id: Uuid) -> Result<Vec<StoredReading>, StoreError> {
         let rows = Entity::find()
             .filter(Column::RunId.eq(run_id))
-            .order_by_asc(Column::TakenAt)
             .order_by_asc(Column::N)
             .all(&self.connection)
             .await
             .map_err(failed)?;
-        Ok(rows.into_iter().map(StoredReading::from).collect())
+        let mut readings: Vec<StoredReading> = rows.into_iter().map(StoredReading::from).collect();
+        readings.sort_by_key(StoredReading::at);
+        Ok(readings)
     }
 
     /// Keeps a reading, once however often it is sent. It is on disk when this returns.
@@ -128,7 +140,12 @@ impl Readings {
             ..Default::default()
         };
         let written = Entity::insert(row)
-            .on_conflict(OnConflict::column(Column::ClientId).do_nothing().to_owned())
+            .on_conflict(
+                OnConflict::column(Column::ClientId)
+                    .target_and_where(Column::ClientId.is_not_null())
+                    .do_nothing()
+                    .to_owned(),
+            )
             .exec_without_returning(&transaction)
             .await;
         match written {

@@ -109,6 +109,15 @@ impl Browser {
             .collect())
     }
 
+    /// Grants a page's origin a permission, as the person would when asked.
+    ///
+    /// # Errors
+    /// Where the driver does not answer.
+    pub async fn allow(&self, origin: &str, permission: &str) -> Result<()> {
+        self.client.issue_cmd(Grant { origin: origin.to_owned(), permission: permission.to_owned() }).await?;
+        Ok(())
+    }
+
     /// Ends the session; the driver follows when this is dropped.
     ///
     /// # Errors
@@ -129,5 +138,23 @@ impl WebDriverCompatibleCommand for ConsoleLog {
 
     fn method_and_body(&self, _address: &url::Url) -> (http::Method, Option<String>) {
         (http::Method::POST, Some(json!({ "type": "browser" }).to_string()))
+    }
+}
+
+/// The driver's own way to grant a permission.
+#[derive(Debug)]
+struct Grant {
+    origin: String,
+    permission: String,
+}
+
+impl WebDriverCompatibleCommand for Grant {
+    fn endpoint(&self, base: &url::Url, session: Option<&str>) -> Result<url::Url, url::ParseError> {
+        base.join(&format!("session/{}/goog/cdp/execute", session.unwrap_or_default()))
+    }
+
+    fn method_and_body(&self, _address: &url::Url) -> (http::Method, Option<String>) {
+        let params = json!({ "origin": self.origin, "permissions": [self.permission] });
+        (http::Method::POST, Some(json!({ "cmd": "Browser.grantPermissions", "params": params }).to_string()))
     }
 }

@@ -18,10 +18,13 @@ struct Cluster {
 }
 
 /// As root PostgreSQL runs as its own user; otherwise as the one who tests.
-const START: &str = r#"
+pub(crate) const FIND: &str = r#"
 BIN=$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -1)
 [ -n "$BIN" ] || { echo "PostgreSQL is not installed: run make setup" >&2; exit 1; }
 if [ "$(id -u)" = 0 ]; then AS="runuser -u postgres --"; cd /; else AS=""; fi
+"#;
+
+const START: &str = r#"
 D=$($AS mktemp -d /tmp/rumek-test-XXXXXX)
 $AS "$BIN/initdb" -D "$D/data" -U rumek --auth=trust -E UTF8 --locale=C.UTF-8 >"/dev/null"
 $AS "$BIN/pg_ctl" -D "$D/data" -l "$D/log" -w -o "-c listen_addresses=127.0.0.1 -p $PORT -c unix_socket_directories='' -c fsync=off -c max_connections=200" start >/dev/null
@@ -39,8 +42,8 @@ fn cluster() -> Result<&'static Cluster> {
     CLUSTER
         .get_or_init(|| {
             let port = free_port().map_err(|error| error.to_string())?;
-            let guard =
-                Guarded::start(START, STOP, &[("PORT", &port.to_string())]).map_err(|error| error.to_string())?;
+            let guard = Guarded::start(&format!("{FIND}{START}"), STOP, &[("PORT", &port.to_string())])
+                .map_err(|error| error.to_string())?;
             Ok(Cluster { port, _guard: guard })
         })
         .as_ref()

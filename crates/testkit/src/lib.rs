@@ -6,8 +6,10 @@
 
 mod browser;
 mod cluster;
+mod durable;
 mod guard;
 
 pub use browser::{Browser, Viewport};
 pub use cluster::TestDatabase;
+pub use durable::DurableCluster;
 pub use guard::free_port;

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { setReached } from "./reach";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -21,6 +22,8 @@ export type RescueResultDoc = Schemas["RescueResultDoc"];
 export type RescueStageDoc = Schemas["RescueStageDoc"];
 export type JudgementDoc = Schemas["JudgementDoc"];
 export type RunDoc = Schemas["RunDoc"];
+export type RunStateDoc = Schemas["RunStateDoc"];
+export type LogMappingDoc = Schemas["LogMappingDoc"];
 export type Problem = Schemas["Problem"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
@@ -42,8 +45,10 @@ export async function answered<T>(call: Promise<{ data?: T; error?: unknown; res
     answer = await call;
   } catch (cause) {
     if (cause instanceof DOMException && cause.name === "AbortError") throw cause;
+    setReached(false);
     throw new OfflineError("Rumek's server cannot be reached. What you typed stays here.", { cause });
   }
+  setReached(true);
   if (answer.data !== undefined) return answer.data;
   throw new ProblemError(asProblem(answer.error, answer.response));
 }

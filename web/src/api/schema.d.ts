@@ -4,6 +4,197 @@
  */
 
 export interface paths {
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole workshop */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description rumek.archive/1 */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            chargers?: components["schemas"]["StoredChargerDoc"][];
+                            /** @constant */
+                            format: "rumek.archive/1";
+                            gear?: components["schemas"]["StoredSourceDoc"][];
+                            leads?: components["schemas"]["StoredLeadDoc"][];
+                            log_mappings?: components["schemas"]["StoredLogMappingDoc"][];
+                            /** @description RFC 3339, UTC. */
+                            made_at?: string;
+                            packs?: components["schemas"]["StoredPackDoc"][];
+                            plans?: components["schemas"]["StoredPlanDoc"][];
+                            readings?: components["schemas"]["ArchivedReadingDoc"][];
+                            rescues?: components["schemas"]["StoredRescueCaseDoc"][];
+                            /** @description Which Rumek wrote it. */
+                            rumek?: string;
+                            runs?: components["schemas"]["StoredRunDoc"][];
+                        };
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Put an archive into an empty workshop: all of it or nothing */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": {
+                        chargers?: components["schemas"]["StoredChargerDoc"][];
+                        /** @constant */
+                        format: "rumek.archive/1";
+                        gear?: components["schemas"]["StoredSourceDoc"][];
+                        leads?: components["schemas"]["StoredLeadDoc"][];
+                        log_mappings?: components["schemas"]["StoredLogMappingDoc"][];
+                        /** @description RFC 3339, UTC. */
+                        made_at?: string;
+                        packs?: components["schemas"]["StoredPackDoc"][];
+                        plans?: components["schemas"]["StoredPlanDoc"][];
+                        readings?: components["schemas"]["ArchivedReadingDoc"][];
+                        rescues?: components["schemas"]["StoredRescueCaseDoc"][];
+                        /** @description Which Rumek wrote it. */
+                        rumek?: string;
+                        runs?: components["schemas"]["StoredRunDoc"][];
+                    };
+                };
+            };
+            responses: {
+                /** @description What it brought */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PutInDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hints of what has changed, as server-sent events */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Names of tables, `readings` with a run's id, or `everything` */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/event-stream": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/chargers": {
         parameters: {
             query?: never;
@@ -1384,6 +1575,744 @@ export interface paths {
                 };
                 /** @description What went wrong */
                 409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-mappings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every log mapping */
+        get: {
+            parameters: {
+                query?: {
+                    archived?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Every log mapping */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLogMappingDoc"][];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a new log mapping */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftLogMappingDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a new log mapping */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLogMappingDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-mappings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One log mapping */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description One log mapping */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLogMappingDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Save a log mapping over the version it was based on */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftLogMappingDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a log mapping over the version it was based on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLogMappingDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-mappings/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put away a log mapping */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Put away a log mapping */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLogMappingDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log-mappings/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take out again a log mapping */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Take out again a log mapping */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredLogMappingDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look runs up */
+        get: {
+            parameters: {
+                query?: {
+                    text?: string;
+                    pack?: string;
+                    gear?: string;
+                    from?: string;
+                    until?: string;
+                    outcome?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Those going on first, then the newest */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EntryDoc"][];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in a logger's file as a run: all of it or nothing */
+        post: {
+            parameters: {
+                query: {
+                    mapping: string;
+                    malformed: "skip" | "refuse";
+                    id?: string;
+                    pack?: string;
+                    plan?: string;
+                    name?: string;
+                    file?: string;
+                    began_at?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description It is a run now */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BroughtInDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logs/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at the beginning of a logger's file */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LogLookAskDoc"];
+                };
+            };
+            responses: {
+                /** @description Look at the beginning of a logger's file */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogLookedDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3813,10 +4742,12 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every reading of a run */
+        /** A run's readings: every one, or few that keep every extreme */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    at_most?: number;
+                };
                 header?: never;
                 path: {
                     id: string;
@@ -3825,13 +4756,22 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                /** @description Every reading of a run */
+                /** @description By when they were taken */
                 200: {
                     headers: {
                         [name: string]: unknown;
                     };
                     content: {
                         "application/json": components["schemas"]["KeptReadingDoc"][];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
                     };
                 };
                 /** @description What went wrong */
@@ -4195,6 +5135,69 @@ export interface components {
                 [key: string]: number;
             } | null;
         };
+        /** @description What a charge came to, beside what was planned; without a plan nothing was. */
+        AccountDoc: {
+            /**
+             * Format: double
+             * @description Into the pack, Ah.
+             */
+            charge_ah: number;
+            /**
+             * Format: double
+             * @description … as planned, Ah.
+             */
+            charge_predicted_ah?: number | null;
+            /**
+             * Format: double
+             * @description Of it, in the person's currency; null without a price.
+             */
+            cost?: number | null;
+            /**
+             * Format: double
+             * @description … as planned.
+             */
+            cost_predicted?: number | null;
+            /**
+             * Format: double
+             * @description … as planned, Wh.
+             */
+            energy_predicted_wh?: number | null;
+            /**
+             * Format: double
+             * @description Into the pack, Wh.
+             */
+            energy_wh: number;
+            /**
+             * Format: double
+             * @description … as planned, Wh.
+             */
+            mains_predicted_wh?: number | null;
+            /**
+             * Format: double
+             * @description From the wall, Wh: the planned losses on what went in; null behind a battery.
+             */
+            mains_wh?: number | null;
+            /**
+             * Format: double
+             * @description … as planned, s.
+             */
+            to_cv_predicted_s?: number | null;
+            /**
+             * Format: double
+             * @description Until its charge voltage was reached, s; null where it was not.
+             */
+            to_cv_s?: number | null;
+            /**
+             * Format: double
+             * @description … as planned, s.
+             */
+            total_predicted_s?: number | null;
+            /**
+             * Format: double
+             * @description From its start to now, or to its end, s.
+             */
+            total_s: number;
+        };
         /** @description What stays with the pack. */
         AfterwardsDoc: {
             /** @description The mark it carries. */
@@ -4207,12 +5210,51 @@ export interface components {
              */
             rated_c_rate?: number | null;
         };
+        /** @description A reading with everything that is known of it. */
+        ArchivedReadingDoc: {
+            /**
+             * Format: uuid
+             * @description The id it was sent with; null where a log was read in.
+             */
+            client_id?: string | null;
+            /**
+             * Format: int64
+             * @description The taker's clock minus the server's, ms.
+             */
+            clock_offset_ms: number;
+            /**
+             * Format: int32
+             * @description From 1, in the order of arrival.
+             */
+            n: number;
+            /** @description The reading. */
+            reading: components["schemas"]["RunReadingDoc"];
+            /** @description When it arrived, RFC 3339 UTC. */
+            received_at: string;
+            /**
+             * Format: uuid
+             * @description Whose.
+             */
+            run_id: string;
+            /** @description When it was taken, RFC 3339 UTC. */
+            taken_at: string;
+        };
         /** @description Other gear at hand. */
         AtHandDoc: {
             /** @description Modules and limiters. */
             chargers?: components["schemas"]["ChargerDoc"][] | null;
             /** @description Supplies. */
             sources?: components["schemas"]["SourceDoc"][] | null;
+        };
+        /** @description A line that cannot be read. */
+        BadLineDoc: {
+            /**
+             * Format: uint64
+             * @description Which, from 1, as an editor counts.
+             */
+            line: number;
+            /** @description What is wrong with it. */
+            message: string;
         };
         /** @description What keeps the cells level. */
         Balancer: "none" | "balance_lead" | "external" | "built_in";
@@ -4228,6 +5270,23 @@ export interface components {
         };
         /** @description Whether the pack has a protection board. */
         BmsFound: "present" | "absent" | "unknown";
+        /** @description What became of a file. */
+        BroughtInDoc: {
+            /** @description The first of those. */
+            bad: components["schemas"]["BadLineDoc"][];
+            /**
+             * Format: uint
+             * @description Lines that are its readings now.
+             */
+            lines: number;
+            /** @description The run it became. */
+            run: components["schemas"]["StoredRunDoc"];
+            /**
+             * Format: uint
+             * @description Lines passed over.
+             */
+            skipped: number;
+        };
         /** @description A stage that is over. */
         CaseEventDoc: {
             /** @description When it ended, RFC 3339 UTC. */
@@ -4731,6 +5790,23 @@ export interface components {
             version?: number | null;
         };
         /** @description What is sent to save something. */
+        DraftLogMappingDoc: {
+            /** @description The document. */
+            document: components["schemas"]["LogMappingDoc"];
+            /**
+             * Format: uuid
+             * @description A UUIDv7 made by the client, for something new; made here where absent.
+             */
+            id?: string | null;
+            /** @description Where a plan's values came from. */
+            links?: components["schemas"]["LinksDoc"] | null;
+            /**
+             * Format: int32
+             * @description The version this is based on; absent for something new.
+             */
+            version?: number | null;
+        };
+        /** @description What is sent to save something. */
         DraftPackDoc: {
             /** @description The document. */
             document: components["schemas"]["PackDoc"];
@@ -4837,6 +5913,16 @@ export interface components {
         };
         /** @description Why the computation ended. */
         EndReason: "taper" | "goal" | "stop_voltage" | "cut_off" | "source_empty" | "time_limit" | "stalled" | "discharging" | "goal_below_start" | "refused";
+        /** @description A run as the logbook lists it. */
+        EntryDoc: {
+            /**
+             * Format: int32
+             * @description How many readings it has.
+             */
+            readings: number;
+            /** @description The run; its document without `result` and `preflight`. */
+            run: components["schemas"]["StoredRunDoc"];
+        };
         /** @description What a field battery holds. */
         FieldBatteryDoc: {
             /**
@@ -5034,6 +6120,8 @@ export interface components {
         };
         /** @description A reading as it is kept. */
         KeptReadingDoc: {
+            /** @description When it was taken, by the server's clock, RFC 3339 UTC. */
+            at: string;
             /**
              * Format: uuid
              * @description The id it was sent with; null where a log was read in.
@@ -5048,7 +6136,7 @@ export interface components {
             reading: components["schemas"]["RunReadingDoc"];
             /** @description When it arrived, RFC 3339 UTC. */
             received_at: string;
-            /** @description When it was taken, RFC 3339 UTC. */
+            /** @description When it was taken, by the sender's clock, RFC 3339 UTC. */
             taken_at: string;
         };
         /** @description Charge voltages printed on a label, for the whole pack. */
@@ -5156,8 +6244,122 @@ export interface components {
              */
             power_w?: number | null;
         };
+        /** @description What a column holds; each quantity says where it was read. */
+        LogColumn: "ignored" | "time" | "date" | "source_v" | "source_a" | "charger_v" | "charger_a" | "charger_ah" | "terminal_v" | "terminal_a" | "bms_v" | "bms_a" | "cell_v" | "temperature_c" | "note";
+        /** @description One column. */
+        LogColumnDoc: {
+            /**
+             * Format: uint32
+             * @description Which cell, from 1 at the negative end.
+             */
+            cell?: number | null;
+            /** @description What it holds. */
+            is?: components["schemas"]["LogColumn"] | null;
+            /** @description The file has charging negative. */
+            negative?: boolean | null;
+            /** @description What it counts in. */
+            unit?: components["schemas"]["LogUnit"] | null;
+        };
         /** @description Which columns a log has. */
         LogColumns: "rumek" | "bdf";
+        /** @description What stands before the fraction of a number. */
+        LogDecimal: "point" | "comma";
+        /** @description What parts the fields of a line. */
+        LogDelimiter: "comma" | "semicolon" | "tab" | "bar" | "blanks";
+        /** @description Asks what the beginning of a file holds. */
+        LogLookAskDoc: {
+            /** @description When it began, RFC 3339, where the file does not say. */
+            began_at?: string | null;
+            /** @description How it is read; found out where absent, and what it lacks where it has no columns or no time. */
+            mapping?: components["schemas"]["LogMappingDoc"] | null;
+            /** @description The beginning of the file, whole lines. */
+            text?: string | null;
+            /**
+             * Format: double
+             * @description The person's clock is ahead of UTC by so much, min.
+             */
+            utc_offset_min?: number | null;
+        };
+        /** @description What the beginning of a file shows. */
+        LogLookDoc: {
+            /** @description Lines that cannot be read. */
+            bad: components["schemas"]["BadLineDoc"][];
+            /** @description Whether the file itself says when it began. */
+            dated: boolean;
+            /** @description The first lines as they are written, field by field. */
+            lines: string[][];
+            /**
+             * Format: uint32
+             * @description Lines looked at.
+             */
+            looked_at: number;
+            /** @description How it is read. */
+            mapping: components["schemas"]["LogMappingDoc"];
+            /** @description What still keeps it from being read; empty where nothing does. */
+            missing: string[];
+            /** @description The same lines as readings; null where one cannot be read. */
+            readings: (components["schemas"]["LogReadingDoc"] | null)[];
+            /** @description The lowest and the highest voltage seen, V. */
+            volts?: number[] | null;
+        };
+        /** @description What the beginning of a file shows, and what is known of such files. */
+        LogLookedDoc: {
+            /** @description What it shows. */
+            look: components["schemas"]["LogLookDoc"];
+            /** @description The packs it may be of, the likeliest first. */
+            packs: string[];
+            /**
+             * Format: uuid
+             * @description The mapping kept for files with this header, by which it was read.
+             */
+            remembered?: string | null;
+        };
+        /** @description How a logger's file is read; kept, and found again by its header. */
+        LogMappingDoc: {
+            /** @description What each column holds, in order. */
+            columns?: components["schemas"]["LogColumnDoc"][] | null;
+            /** @description What stands before the fraction. */
+            decimal?: components["schemas"]["LogDecimal"] | null;
+            /** @description What parts the fields. */
+            delimiter?: components["schemas"]["LogDelimiter"] | null;
+            /** @description Always `rumek.log-mapping/1`. */
+            format?: string | null;
+            /** @description The names of the columns, as the file has them. */
+            header?: string[] | null;
+            /**
+             * Format: uint32
+             * @description Lines of names: 1, or 2 where units stand in a line of their own, or 0.
+             */
+            header_lines?: number | null;
+            /** @description What the person calls this kind of file. */
+            name?: string | null;
+            /**
+             * Format: uint32
+             * @description Lines before the names of the columns.
+             */
+            skip_lines?: number | null;
+            /** @description How the time is written. */
+            time?: components["schemas"]["LogTime"] | null;
+            /**
+             * Format: double
+             * @description The clock of a date without a zone is ahead of UTC by so much, min.
+             */
+            utc_offset_min?: number | null;
+        };
+        /** @description A line as a reading. */
+        LogReadingDoc: {
+            /** @description What was read. */
+            reading: components["schemas"]["RunReadingDoc"];
+            /**
+             * Format: double
+             * @description Since 1970, s.
+             */
+            unix_s: number;
+        };
+        /** @description How the time is written. */
+        LogTime: "seconds" | "minutes" | "hours" | "milliseconds" | "clock" | "unix_seconds" | "unix_milliseconds" | "year_first" | "day_first" | "month_first";
+        /** @description What a column counts in. */
+        LogUnit: "V" | "mV" | "A" | "mA" | "Ah" | "mAh" | "°C" | "°F";
         /** @description How long it has been low. */
         LowFor: "hours" | "days" | "weeks" | "unknown";
         /** @description The outlet's circuit. */
@@ -5537,6 +6739,19 @@ export interface components {
             /** @description A stable name of the kind of problem. */
             type: string;
         };
+        /** @description What an archive brought. */
+        PutInDoc: {
+            /**
+             * Format: uint
+             * @description Readings.
+             */
+            readings: number;
+            /**
+             * Format: uint
+             * @description Rows of every kind.
+             */
+            rows: number;
+        };
         /** @description Something to ask. */
         Question: {
             /** @description Answers that fit, as the document spells them; empty where any will do. */
@@ -5901,6 +7116,8 @@ export interface components {
             ended_at?: string | null;
             /** @description Always `rumek.run/1`. */
             format?: string | null;
+            /** @description The file it was brought in from; absent where it was followed here. */
+            log_name?: string | null;
             /** @description What the person calls it. */
             name?: string | null;
             /** @description Anything worth remembering. */
@@ -5985,11 +7202,8 @@ export interface components {
         };
         /** @description What a run's readings mean. */
         RunStateDoc: {
-            /**
-             * Format: double
-             * @description Into the pack so far, Ah.
-             */
-            charge_ah: number;
+            /** @description What it came to so far, beside what was planned. */
+            account: components["schemas"]["AccountDoc"];
             /** @description How it goes on from here. */
             course: components["schemas"]["CurvePoint"][];
             /**
@@ -6007,11 +7221,6 @@ export interface components {
              * @description When it is done, since it began, s; null where it never is.
              */
             end_s?: number | null;
-            /**
-             * Format: double
-             * @description Into the pack so far, Wh.
-             */
-            energy_wh: number;
             /** @description The pack as the readings make it out to be. */
             fit: components["schemas"]["FittedDoc"];
             /**
@@ -6034,7 +7243,7 @@ export interface components {
             soc: number;
         };
         /** @description What readings mean. */
-        SayingCode: "on_track" | "supply_limited" | "lead_drop" | "over_capacity" | "cell_ahead" | "cell_behind" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
+        SayingCode: "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_capacity" | "cell_ahead" | "cell_behind" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
         /** @description One thing the readings say. */
         SayingDoc: {
             /** @description Which. */
@@ -6431,6 +7640,29 @@ export interface components {
             version: number;
         };
         /** @description A stored document with what the store knows of it. */
+        StoredLogMappingDoc: {
+            /** @description RFC 3339, UTC; null while in use. */
+            archived_at?: string | null;
+            /** @description RFC 3339, UTC. */
+            created_at: string;
+            /** @description The document as given. */
+            document: components["schemas"]["LogMappingDoc"];
+            /**
+             * Format: uuid
+             * @description UUIDv7.
+             */
+            id: string;
+            /** @description Where a plan's values came from. */
+            links: components["schemas"]["LinksDoc"];
+            /** @description RFC 3339, UTC. */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Rises with every write; send it back with the next one.
+             */
+            version: number;
+        };
+        /** @description A stored document with what the store knows of it. */
         StoredPackDoc: {
             /** @description RFC 3339, UTC; null while in use. */
             archived_at?: string | null;
@@ -6614,8 +7846,10 @@ export interface components {
              */
             version: number;
         };
-        /** @description Which Rumek answers. */
+        /** @description Which Rumek answers, and what its clock says. */
         VersionOfRumek: {
+            /** @description The server's clock, RFC 3339 UTC. */
+            now: string;
             /** @description As `rumek --version` says. */
             version: string;
         };

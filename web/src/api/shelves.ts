@@ -5,6 +5,7 @@ import {
   type ChargerDoc,
   type LeadDoc,
   type LinksDoc,
+  type LogMappingDoc,
   type PackDoc,
   type PlanDoc,
   type RescueCaseDoc,
@@ -23,10 +24,11 @@ export interface Documents {
   plans: PlanDoc;
   rescues: RescueCaseDoc;
   runs: RunDoc;
+  "log-mappings": LogMappingDoc;
 }
 export type Shelf = keyof Documents;
 /** What stands on a shelf by itself, to be taken into plans. */
-export type Kept = Exclude<Shelf, "plans" | "rescues" | "runs">;
+export type Kept = Exclude<Shelf, "plans" | "rescues" | "runs" | "log-mappings">;
 export type Stored<S extends Shelf> = Omit<Schemas["StoredPackDoc"], "document"> & { document: Documents[S] };
 
 export interface Draft<S extends Shelf> {

@@ -6,7 +6,7 @@ import { overlays } from "../ui/overlays";
 const KEYS = [
   ["/", "the quick line"],
   ["Enter, Escape", "in the quick line: keep what it says, or go back to the plan before"],
-  ["1 to 6", "Plan, Rescue, Run, Shelf, Gear, Compare"],
+  ["1 to 7", "Bench, Plan, Rescue, Run, Shelf, Gear, Compare"],
   ["s", "save the plan"],
   ["c, then ← →", "the time cursor on the charge curve"],
   ["Tab, Enter", "every stage, value and button, in the order of the work"],

@@ -1,13 +1,18 @@
 import { Button, type InputRef } from "antd";
 import { useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
+import { useAway } from "../api/reach";
+import { useTold } from "../features/bench/alarm";
+import { Watch } from "../features/bench/Watch";
 import { QuickLineBar } from "../features/plan/QuickLineBar";
 import { chooseScheme, useScheme } from "../theme/scheme";
+import { clock } from "../ui/clock";
 import { KeyMap } from "./KeyMap";
 import { keysOn, useKeys } from "./keys";
 import "./shell.css";
 
 const SCREENS = [
+  { to: "/bench", name: "Bench" },
   { to: "/plan", name: "Plan" },
   { to: "/rescue", name: "Rescue" },
   { to: "/run", name: "Run" },
@@ -22,17 +27,13 @@ export function Shell() {
   const [mapOpen, setMapOpen] = useState(false);
   const navigate = useNavigate();
   const scheme = useScheme();
+  const away = useAway();
   useKeys({
     "?": () => {
       setMapOpen(true);
     },
     "/": () => line.current?.focus({ cursor: "all" }),
-    "1": () => void navigate("/plan"),
-    "2": () => void navigate("/rescue"),
-    "3": () => void navigate("/run"),
-    "4": () => void navigate("/shelf"),
-    "5": () => void navigate("/gear"),
-    "6": () => void navigate("/compare"),
+    ...Object.fromEntries(SCREENS.map(({ to }, k) => [String(k + 1), () => void navigate(to)])),
     s: () => document.querySelector<HTMLButtonElement>(".plan-file .ant-btn-primary")?.click(),
     c: () => document.querySelector<HTMLInputElement>(".chart-cursor")?.focus(),
   });
@@ -68,9 +69,15 @@ export function Shell() {
           {keysOn() ? "? Keys" : "Keys off"}
         </Button>
       </header>
+      {away && (
+        <p className="away" role="status">
+          The server cannot be reached since {clock(away.toISOString())}. What is shown was fetched before; what you enter is kept in this browser.
+        </p>
+      )}
       <main>
         <Outlet />
       </main>
+      {useTold() && <Watch />}
       <KeyMap
         open={mapOpen}
         onClose={() => {

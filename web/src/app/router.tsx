@@ -1,5 +1,6 @@
 import { lazy, Suspense } from "react";
 import { createBrowserRouter, Navigate } from "react-router";
+import BenchScreen from "../features/bench/BenchScreen";
 import PlanScreen from "../features/plan/PlanScreen";
 import { Shell } from "./Shell";
 
@@ -15,7 +16,8 @@ export const router = createBrowserRouter([
   {
     element: <Shell />,
     children: [
-      { index: true, element: <Navigate to="/plan" replace /> },
+      { index: true, element: <Navigate to="/bench" replace /> },
+      { path: "bench", element: <BenchScreen /> },
       { path: "plan", element: <PlanScreen /> },
       { path: "compare", element: <Suspense fallback={waiting}><CompareScreen /></Suspense> },
       { path: "rescue", element: <Suspense fallback={waiting}><RescueScreen /></Suspense> },

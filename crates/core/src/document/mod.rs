@@ -3,6 +3,7 @@
 
 mod charger;
 mod lead;
+mod log;
 mod meter;
 mod pack;
 mod plan;
@@ -15,6 +16,10 @@ mod source;
 
 pub use charger::{ChargerDoc, ChargerKind, MaxSeriesDoc, Topology};
 pub use lead::{CutOffDoc, FuseAt, LeadDoc, LeadsDoc};
+pub use log::{
+    BadLineDoc, LOG_MAPPING_FORMAT, LogColumn, LogColumnDoc, LogDecimal, LogDelimiter, LogLookAskDoc, LogLookDoc,
+    LogMappingDoc, LogReadingDoc, LogTime, LogUnit,
+};
 pub use meter::{MeterAt, MeterDoc, MeterPointDoc, MeterQuantity};
 pub use pack::{
     Balancer, BmsDoc, CustomCellDoc, GoalDoc, GoalKind, LabelVoltageDoc, LastUse, PackDoc, PackMark, StartDoc,
@@ -32,8 +37,8 @@ pub use result::{
     ResultDoc, ResultSettingsDoc, Severity, StageDoc, StartResultDoc, StepDoc, StepWhen, TimeDoc, WhatIfDoc,
 };
 pub use run::{
-    FittedDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc, PreflightKind,
-    RUN_FORMAT, RunAskDoc, RunDoc, RunEnd, RunReadingDoc, RunStateDoc, SayingCode, SayingDoc,
+    AccountDoc, FittedDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc,
+    PreflightKind, RUN_FORMAT, RunAskDoc, RunDoc, RunEnd, RunReadingDoc, RunStateDoc, SayingCode, SayingDoc,
 };
 pub use sizing::{DoneInDoc, FieldBatteryDoc, PacksDoc, SizingAskDoc, SizingDoc, WireDoc};
 pub use source::{Overload, RangeDoc, SourceDoc, SourceKind, TransformerType, Wiring};

@@ -66,6 +66,8 @@ codes! {
         SupplyLimited = "supply_limited",
         /// More voltage lost between display and terminals than the leads explain.
         LeadDrop = "lead_drop",
+        /// More volts than are set, or than the cells bear.
+        OverVoltage = "over_voltage",
         /// More charge than it can hold.
         OverCapacity = "over_capacity",
         /// A cell is nearly full before the others.
@@ -112,6 +114,8 @@ document! {
         pub rest_voltage_v: f64,
         /// Anything worth remembering.
         pub note: String,
+        /// The file it was brought in from; absent where it was followed here.
+        pub log_name: String,
     }
 
     /// An item of the list, answered.
@@ -214,10 +218,8 @@ pub struct RunStateDoc {
     pub said: Vec<SayingDoc>,
     /// The pack as the readings make it out to be.
     pub fit: FittedDoc,
-    /// Into the pack so far, Ah.
-    pub charge_ah: f64,
-    /// Into the pack so far, Wh.
-    pub energy_wh: f64,
+    /// What it came to so far, beside what was planned.
+    pub account: AccountDoc,
     /// State of charge now.
     pub soc: f64,
     /// When it is done, since it began, s; null where it never is.
@@ -234,6 +236,35 @@ pub struct RunStateDoc {
     pub next_look_s: Option<f64>,
     /// Why then.
     pub next_look_why: String,
+}
+
+/// What a charge came to, beside what was planned; without a plan nothing was.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct AccountDoc {
+    /// From its start to now, or to its end, s.
+    pub total_s: f64,
+    /// … as planned, s.
+    pub total_predicted_s: Option<f64>,
+    /// Until its charge voltage was reached, s; null where it was not.
+    pub to_cv_s: Option<f64>,
+    /// … as planned, s.
+    pub to_cv_predicted_s: Option<f64>,
+    /// Into the pack, Ah.
+    pub charge_ah: f64,
+    /// … as planned, Ah.
+    pub charge_predicted_ah: Option<f64>,
+    /// Into the pack, Wh.
+    pub energy_wh: f64,
+    /// … as planned, Wh.
+    pub energy_predicted_wh: Option<f64>,
+    /// From the wall, Wh: the planned losses on what went in; null behind a battery.
+    pub mains_wh: Option<f64>,
+    /// … as planned, Wh.
+    pub mains_predicted_wh: Option<f64>,
+    /// Of it, in the person's currency; null without a price.
+    pub cost: Option<f64>,
+    /// … as planned.
+    pub cost_predicted: Option<f64>,
 }
 
 /// One thing the readings say.

@@ -53,8 +53,9 @@ fn saying(code: SayingCode, severity: Severity, message: String, values: &[(&str
 
 /// All that the readings say, gravest first; on track where nothing else is said.
 pub(crate) fn diagnose(scene: &Scene<'_>) -> Vec<SayingDoc> {
-    let rules: [fn(&Scene<'_>) -> Option<SayingDoc>; 9] = [
+    let rules: [fn(&Scene<'_>) -> Option<SayingDoc>; 10] = [
         warming,
+        over_voltage,
         cell_behind,
         voltage_missing,
         over_capacity,
@@ -105,6 +106,51 @@ impl Scene<'_> {
     fn at_voltage(&self, volts: f64) -> bool {
         volts >= self.chosen.dial_v - Self::slack_v(self.chosen.dial_v)
     }
+}
+
+/// More volts than are set: something regulates wrongly, or the set voltage is another's. A cell above
+/// what its chemistry bears is grave whatever was set.
+fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let pack = &scene.plan.pack;
+    let series = f64::from(pack.series);
+    let last = scene.readings.last()?;
+    let highest = last.cell_voltages_v.as_deref().unwrap_or_default().iter().copied().reduce(f64::max);
+    let ceiling_v = pack.profile.ceiling_at(in_celsius(pack.temperature));
+    let volts = scene.last_look().and_then(|look| look.pack_v);
+    if let Some(cell) = highest.filter(|v| *v > ceiling_v + Scene::slack_v(ceiling_v)) {
+        let message = format!(
+            "A cell reads {} V; {} V is the most this chemistry bears. Stop the charge now, watch the pack where it cannot set anything alight, and find out why before it is charged again.",
+            trimmed(cell, 2),
+            trimmed(ceiling_v, 2)
+        );
+        return Some(saying(
+            SayingCode::OverVoltage,
+            Severity::Stop,
+            message,
+            &[("cell_v", cell), ("most_v", ceiling_v)],
+        ));
+    }
+    let (v, most_v) = (volts?, ceiling_v * series);
+    if v > most_v + Scene::slack_v(most_v) {
+        let message = format!(
+            "The pack reads {} V; {} V is the most {} cells in series bear. Stop the charge now, and check the voltage that is set and the cell count.",
+            trimmed(v, 2),
+            trimmed(most_v, 2),
+            pack.series
+        );
+        return Some(saying(SayingCode::OverVoltage, Severity::Stop, message, &[("pack_v", v), ("most_v", most_v)]));
+    }
+    let set_v = scene.chosen.dial_v;
+    // What is charged by current and time holds no voltage.
+    let above = !pack.profile.timed() && v > set_v + 2.0 * Scene::slack_v(set_v);
+    above.then(|| {
+        let message = format!(
+            "The pack reads {} V, above the {} V that is to be set. Check what the supply is set to, and the meter.",
+            trimmed(v, 2),
+            trimmed(set_v, 2)
+        );
+        saying(SayingCode::OverVoltage, Severity::Caution, message, &[("pack_v", v), ("set_v", set_v)])
+    })
 }
 
 fn done(scene: &Scene<'_>) -> bool {

@@ -2,9 +2,9 @@
 //! quantity was read, or the Battery Data Format's, which has one voltage and one current.
 
 use super::course::{Drive, corrected, looks};
+use super::frozen;
 use crate::document::read::codes;
 use crate::document::{PlanDoc, Problems, RunReadingDoc};
-use crate::plan::resolve;
 
 codes! {
     /// Which columns a log has.
@@ -46,12 +46,11 @@ const COLUMNS: [(&str, Pick); 10] = [
 ///
 /// # Errors
 /// What is wrong with the plan, for the Battery Data Format: it says where the pack is.
-pub fn log_csv(plan: &PlanDoc, rows: &[LogRow], columns: LogColumns) -> Result<String, Problems> {
-    let mut rows = rows.to_vec();
+pub fn log_csv(plan: &PlanDoc, mut rows: Vec<LogRow>, columns: LogColumns) -> Result<String, Problems> {
     rows.sort_by(|a, b| a.unix_s.total_cmp(&b.unix_s));
     match columns {
-        LogColumns::Rumek => Ok(written(own(&rows))),
-        LogColumns::Bdf => Ok(written(battery_data(plan, &rows)?)),
+        LogColumns::Rumek => Ok(own(&rows)),
+        LogColumns::Bdf => battery_data(plan, &rows),
     }
 }
 
@@ -59,7 +58,7 @@ fn number(value: Option<f64>) -> String {
     value.map_or(String::new(), |value| value.to_string())
 }
 
-fn own(rows: &[LogRow]) -> Vec<Vec<String>> {
+fn own(rows: &[LogRow]) -> String {
     let cells = rows.iter().filter_map(|row| row.reading.cell_voltages_v.as_ref().map(Vec::len)).max().unwrap_or(0);
     let mut header: Vec<String> = ["time_s", "unix_s"].map(str::to_owned).to_vec();
     header.extend(COLUMNS.iter().map(|(name, _)| (*name).to_owned()));
@@ -74,16 +73,19 @@ fn own(rows: &[LogRow]) -> Vec<Vec<String>> {
         line.push(reading.note.clone().unwrap_or_default());
         line
     };
-    std::iter::once(header).chain(rows.iter().map(line)).collect()
+    written(std::iter::once(header).chain(rows.iter().map(line)))
 }
 
 /// Time from the first reading on; rows without a voltage are left out, and a current that was not
 /// read is the one between its neighbours.
-fn battery_data(plan: &PlanDoc, rows: &[LogRow]) -> Result<Vec<Vec<String>>, Problems> {
-    let plan = resolve(plan)?.plan;
-    let read: Vec<RunReadingDoc> = rows.iter().map(|row| row.reading.clone()).collect();
-    let readings = corrected(&plan, &read);
-    let looks = looks(&plan, &readings);
+fn battery_data(plan: &PlanDoc, rows: &[LogRow]) -> Result<String, Problems> {
+    let plan = frozen(plan)?;
+    // Every row is a look, in the same order: those without a moment of their own begin at 0.
+    let read: Vec<RunReadingDoc> = rows
+        .iter()
+        .map(|row| RunReadingDoc { t_s: Some(row.reading.t_s.unwrap_or(0.0).max(0.0)), ..row.reading.clone() })
+        .collect();
+    let looks = looks(&plan, &corrected(&plan, &read));
     let measured = looks.iter().any(|look| look.pack_a.is_some());
     let drive = Drive::new(&looks, |_| 0.0);
     let header = [
@@ -95,24 +97,21 @@ fn battery_data(plan: &PlanDoc, rows: &[LogRow]) -> Result<Vec<Vec<String>>, Pro
         "Power / W",
         "Surface Temperature T1 / degC",
     ];
-    let mut lines = vec![header.map(str::to_owned).to_vec()];
     let (mut first_s, mut last, mut charge_ah) = (None, None, 0.0);
-    for row in rows {
-        let t_s = row.reading.t_s.unwrap_or(0.0);
-        let look = looks.iter().find(|look| look.t_s == t_s);
-        let (Some(volts), true) = (look.and_then(|look| look.pack_v), measured) else { continue };
-        let amps = look.and_then(|look| look.pack_a).unwrap_or_else(|| drive.at(t_s));
-        let began_s = *first_s.get_or_insert(t_s);
+    let lines = rows.iter().zip(&looks).filter_map(|(row, look)| {
+        let volts = look.pack_v.filter(|_| measured)?;
+        let amps = look.pack_a.unwrap_or_else(|| drive.at(look.t_s));
+        let began_s = *first_s.get_or_insert(look.t_s);
         if let Some((before_s, before_a)) = last {
-            charge_ah += 0.5 * (amps + before_a) * (t_s - before_s) / 3600.0;
+            charge_ah += 0.5 * (amps + before_a) * (look.t_s - before_s) / 3600.0;
         }
-        last = Some((t_s, amps));
-        let figures = [t_s - began_s, volts, amps, row.unix_s, charge_ah, volts * amps];
+        last = Some((look.t_s, amps));
+        let figures = [look.t_s - began_s, volts, amps, row.unix_s, charge_ah, volts * amps];
         let mut line: Vec<String> = figures.map(|value| rounded(value).to_string()).to_vec();
         line.push(number(row.reading.temperature_c));
-        lines.push(line);
-    }
-    Ok(lines)
+        Some(line)
+    });
+    Ok(written(std::iter::once(header.map(str::to_owned).to_vec()).chain(lines)))
 }
 
 /// To a millionth, so that sums show no binary dust.
@@ -121,7 +120,7 @@ fn rounded(value: f64) -> f64 {
 }
 
 /// Lines of fields as CSV (RFC 4180).
-fn written(lines: Vec<Vec<String>>) -> String {
+fn written(lines: impl Iterator<Item = Vec<String>>) -> String {
     let mut writer = csv::Writer::from_writer(Vec::new());
     for line in lines {
         // Into memory, with as many fields in every line, nothing fails.

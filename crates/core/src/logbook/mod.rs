@@ -1,9 +1,12 @@
 //! A charge as it happens: the list before it, its readings against the prediction, what they
 //! mean, the pack refitted to them, and when it will be done.
 
+mod account;
 mod course;
 mod diagnose;
 mod export;
+mod extremes;
+mod import;
 mod preflight;
 mod refit;
 #[cfg(test)]
@@ -11,17 +14,21 @@ mod refit;
 mod trials;
 
 pub use export::{LogColumns, LogRow, log_csv};
+pub use extremes::{Extremes, at_pack, thinned_to};
+pub use import::{LogError, LogReader, LogTotals, log_fits, look_at_log};
 pub use preflight::preflight;
 
 use crate::answer::{Case, identified, nudge};
 use crate::chain::{LoadDraw, operating_point};
 use crate::charge::{Charge, Model, Moment, Scale, State, simulate_from};
 use crate::document::{
-    CurvePoint, FittedDoc, NudgeDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, SayingDoc, Severity,
+    CurvePoint, FittedDoc, LoadDoc, NudgeDoc, PlanDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode,
+    SayingDoc, Severity,
 };
 use crate::identify::Identified;
 use crate::plan::{Plan, resolve};
 use crate::settings::{Chosen, choose};
+use account::Sofar;
 use course::{Drive, Look, follow, looks};
 use diagnose::{Drop, Scene, diagnose};
 use refit::{Fitted, refit};
@@ -36,14 +43,10 @@ const COURSE_POINTS: usize = 120;
 /// Understands a run's readings: what they mean, the pack they show, and how it goes on.
 ///
 /// # Errors
-/// What is wrong with the plan, below `/plan`; readings without a time; a plan without a source.
+/// What is wrong with the plan, below `/plan`; readings without a time.
 pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {
-    let plan = resolve(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?.plan;
+    let plan = frozen(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?;
     let mut problems = Problems::default();
-    let Some(source) = plan.source.clone() else {
-        problems.add("/plan/source", "nothing feeds the pack: there is no charge to follow", "a source");
-        return Err(problems);
-    };
     let mut readings = course::corrected(&plan, ask.readings.as_deref().unwrap_or_default());
     for (n, reading) in readings.iter().enumerate() {
         if !reading.t_s.is_some_and(|t| t.is_finite() && (0.0..=2e6).contains(&t)) {
@@ -57,9 +60,60 @@ pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {
     problems.into_result(())?;
     readings.sort_by(|a, b| a.t_s.unwrap_or(0.0).total_cmp(&b.t_s.unwrap_or(0.0)));
     let found = identified(&plan);
+    let Some(source) = plan.source.clone() else { return Ok(unfed(&plan, &found, &readings, ask.now_s)) };
     let chosen = choose(&plan, &source, &found);
     let run = Run { plan: &plan, found: &found, chosen: &chosen };
     Ok(run.understand(&readings, ask.now_s))
+}
+
+/// A run's plan as it was frozen. A log that was brought in knows its pack only: nothing that is known
+/// of draws from it.
+fn frozen(given: &PlanDoc) -> Result<Plan, Problems> {
+    let mut given = given.clone();
+    if given.source.is_none() && given.load.is_none() {
+        given.load = Some(LoadDoc { current_a: Some(0.0), ..LoadDoc::default() });
+    }
+    Ok(resolve(&given)?.plan)
+}
+
+/// A log brought in without what fed it: the pack is refitted, nothing is predicted.
+fn unfed(plan: &Plan, found: &Identified, readings: &[RunReadingDoc], now_s: Option<f64>) -> RunStateDoc {
+    let looks = looks(plan, readings);
+    let drive = Drive::new(&looks, |_| 0.0);
+    let last_s = looks.last().map_or(0.0, |look| look.t_s);
+    let driven = looks.iter().any(|look| look.pack_a.is_some());
+    let fitted = if driven { refit(plan, found, &looks, &drive) } else { Fitted::believed(plan, found) };
+    let model = Model::new(&plan.pack, &found.offsets, true, fitted.scale());
+    let (charge_ah, energy_wh) = put_in(&looks, &drive, last_s);
+    let now_s = now_s.unwrap_or(last_s).max(last_s);
+    RunStateDoc {
+        predicted: None,
+        said: Vec::new(),
+        fit: fit(&fitted, plan),
+        account: Sofar { looks: &looks, now_s, charge_ah, energy_wh }.alone(),
+        soc: follow(&model, fitted.values[0], &drive, &[last_s]).1.soc,
+        end_s: None,
+        end_low_s: None,
+        end_high_s: None,
+        course: Vec::new(),
+        nudges: Vec::new(),
+        next_look_s: None,
+        next_look_why: String::new(),
+    }
+}
+
+fn fit(fitted: &Fitted, plan: &Plan) -> FittedDoc {
+    let (resistance_mohm, capacity_ah) = fitted.figures(plan);
+    FittedDoc {
+        start_soc: fitted.values[0],
+        start_soc_sd: fitted.deviations[0],
+        resistance_mohm,
+        resistance_sd_mohm: resistance_mohm * fitted.deviations[1],
+        capacity_ah,
+        capacity_sd_ah: capacity_ah * fitted.deviations[2],
+        learned: fitted.learned,
+        readings: fitted.readings as u32,
+    }
 }
 
 struct Run<'a> {
@@ -97,24 +151,15 @@ impl Run<'_> {
         let limited = said.iter().find(|s| s.code == SayingCode::SupplyLimited).and_then(|s| s.values.get("current_a"));
         let rest = self.rest(&fitted, &drive, last_s, limited.copied());
         let (end_low_s, end_high_s) = self.bounds(&fitted, &drive, last_s, limited.copied(), rest.total_s);
-        let (resistance_mohm, capacity_ah) = fitted.figures(self.plan);
         let (next_look_s, next_look_why) =
-            if over { (None, "It is done.".to_owned()) } else { next_look(&said, &rest, now_s) };
+            if over { (None, "It is done.".to_owned()) } else { next_look(&said, &rest, last_s) };
+        let account = Sofar { looks: &looks, now_s, charge_ah, energy_wh };
+        let account = account.beside(&case, self.chosen, &base, &case.run(fitted.values[0], fitted.scale()));
         RunStateDoc {
             predicted: base.at(now_s).filter(|_| now_s <= base.end.t_s).map(point),
             said,
-            fit: FittedDoc {
-                start_soc: fitted.values[0],
-                start_soc_sd: fitted.deviations[0],
-                resistance_mohm,
-                resistance_sd_mohm: resistance_mohm * fitted.deviations[1],
-                capacity_ah,
-                capacity_sd_ah: capacity_ah * fitted.deviations[2],
-                learned: fitted.learned,
-                readings: fitted.readings as u32,
-            },
-            charge_ah,
-            energy_wh,
+            fit: fit(&fitted, self.plan),
+            account,
             soc: rest.at(now_s).map_or(state.soc, |m| m.soc),
             end_s: if over { Some(last_s) } else { rest.total_s },
             end_low_s: if over { Some(last_s) } else { end_low_s },
@@ -246,16 +291,16 @@ fn put_in(looks: &[Look], drive: &Drive, last_s: f64) -> (f64, f64) {
     })
 }
 
-/// When to look next, and why.
-fn next_look(said: &[SayingDoc], rest: &Charge, now_s: f64) -> (Option<f64>, String) {
+/// When to look next, and why: counted from the last look, so that one that is due stays due.
+fn next_look(said: &[SayingDoc], rest: &Charge, last_s: f64) -> (Option<f64>, String) {
     if said.iter().any(|s| s.severity == Severity::Stop) {
-        return (Some(now_s), "Now: something is wrong.".to_owned());
+        return (Some(last_s), "Now: something is wrong.".to_owned());
     }
-    let after = |t: Option<f64>| t.filter(|t| *t > now_s + 60.0);
-    let turn = rest.nudges.iter().map(|turn| turn.at_s).find(|t| *t > now_s + 30.0);
-    let mut looks = vec![(now_s + USUAL_LOOK_S, "A usual look: volts, amps, warmth.")];
+    let after = |t: Option<f64>| t.filter(|t| *t > last_s + 60.0);
+    let turn = rest.nudges.iter().map(|turn| turn.at_s).find(|t| *t > last_s + 30.0);
+    let mut looks = vec![(last_s + USUAL_LOOK_S, "A usual look: volts, amps, warmth.")];
     if said.iter().any(|s| s.severity == Severity::Caution) {
-        looks.push((now_s + SOON_S, "Soon: to see whether it stays so."));
+        looks.push((last_s + SOON_S, "Soon: to see whether it stays so."));
     }
     looks.extend(turn.map(|t| (t, "The knob is to be turned.")));
     looks.extend(after(rest.to_cv_s).map(|t| (t, "It reaches its charge voltage: read each cell.")));

@@ -38,6 +38,8 @@ enum Fault {
     Aged(f64),
     /// Draws this share of the charge current, unknown to anybody.
     Load(f64),
+    /// The supply is set higher than it should be by this share.
+    High(f64),
 }
 
 struct Subject {
@@ -88,6 +90,9 @@ fn subject(chance: &mut Chance, fault: Fault) -> Subject {
     }
     if let Fault::Weak(share) = fault {
         chosen.built.feed.current_a *= share;
+    }
+    if let Fault::High(share) = fault {
+        chosen.built.feed.hold.volts *= 1.0 + share;
     }
     let scale = Scale {
         resistance: if let Fault::Aged(factor) = fault { factor } else { chance.within(0.85, 1.2) },
@@ -211,10 +216,11 @@ fn a_sound_charge_is_on_track_at_any_moment() {
 #[test]
 fn every_fault_is_told() {
     use SayingCode::{
-        CellAhead, CellBehind, HighResistance, LeadDrop, OverCapacity, Stopped, SupplyLimited, VoltageMissing, Warming,
+        CellAhead, CellBehind, HighResistance, LeadDrop, OverCapacity, OverVoltage, Stopped, SupplyLimited,
+        VoltageMissing, Warming,
     };
     type Make = fn(&mut Chance) -> Fault;
-    let faults: [(Make, (f64, f64), SayingCode); 9] = [
+    let faults: [(Make, (f64, f64), SayingCode); 10] = [
         (|c| Fault::Weak(c.within(0.4, 0.8)), (0.1, 0.6), SupplyLimited),
         (|c| Fault::Contact(c.within(0.5, 1.2)), (0.1, 0.5), LeadDrop),
         (|c| Fault::Load(c.within(0.4, 0.6)), (0.95, 1.0), OverCapacity),
@@ -223,6 +229,7 @@ fn every_fault_is_told() {
         (|c| Fault::Shorted(c.within(0.0, 0.5)), (0.1, 0.9), VoltageMissing),
         (|c| Fault::Warms(c.within(16.0, 30.0)), (0.8, 0.95), Warming),
         (|c| Fault::Trips(c.within(0.1, 0.3)), (0.4, 0.6), Stopped),
+        (|c| Fault::High(c.within(0.03, 0.08)), (0.97, 1.0), OverVoltage),
         (|c| Fault::Aged(c.within(3.0, 5.0)), (0.5, 0.9), HighResistance),
     ];
     for (seed, (fault, until, wanted)) in faults.into_iter().enumerate() {

@@ -10,6 +10,7 @@ mod chemistries;
 mod documents;
 mod goals;
 mod hook_up;
+mod logs;
 mod properties;
 mod quick_lines;
 mod rescues;

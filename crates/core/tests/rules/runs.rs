@@ -61,7 +61,8 @@ fn without_a_reading_it_goes_as_planned_and_with_one_it_goes_on_from_there() {
     assert!(half.end_s.unwrap() > 1.3 * planned.time.total_s.unwrap());
     assert!(half.end_low_s.unwrap() <= half.end_s.unwrap() && half.end_s.unwrap() <= half.end_high_s.unwrap());
     assert!((half.course[0].t_s - 1200.0).abs() < 1e-6);
-    assert_eq!(half.next_look_s, Some(1500.0));
+    let overslept = state(json!({}), 3000.0, json!([{ "t_s": 1200, "terminal_v": 23.9, "source_a": 2.0 }]));
+    assert_eq!((half.next_look_s, overslept.next_look_s), (Some(1500.0), Some(1500.0)), "a look that is due stays due");
 }
 
 #[test]
@@ -75,7 +76,7 @@ fn the_falling_current_ends_it_and_a_load_is_taken_off() {
         600.0,
         json!([{ "t_s": 600, "terminal_v": 23.6, "source_a": 5.0 }]),
     );
-    assert!((loaded.charge_ah - 4.0 * 600.0 / 3600.0).abs() < 0.1, "{}", loaded.charge_ah);
+    assert!((loaded.account.charge_ah - 4.0 * 600.0 / 3600.0).abs() < 0.1, "{}", loaded.account.charge_ah);
 }
 
 #[test]
@@ -103,11 +104,11 @@ fn a_log_goes_out_with_every_place_or_as_one_voltage_and_current() {
         ),
         row(1860.0, json!({ "source_v": 23.6 })),
     ];
-    let own = log_csv(&plan, &rows, LogColumns::Rumek).unwrap();
+    let own = log_csv(&plan, rows.to_vec(), LogColumns::Rumek).unwrap();
     let lines: Vec<&str> = own.lines().collect();
     assert!(lines[0].starts_with("time_s,unix_s,source_v,source_a") && lines[0].ends_with("cell_6_v,note"), "{own}");
     assert!(lines[1].starts_with("60,1764000060,,4,") && lines[3].ends_with("\"hums, a little\""), "{own}");
-    let bdf = log_csv(&plan, &rows, LogColumns::Bdf).unwrap();
+    let bdf = log_csv(&plan, rows.to_vec(), LogColumns::Bdf).unwrap();
     let lines: Vec<&str> = bdf.lines().collect();
     assert_eq!(
         lines[0],
@@ -125,6 +126,53 @@ fn a_display_that_was_compared_is_read_as_what_is_true() {
         json!({ "source": { "meters": [ { "quantity": "current", "points": [ { "shown": 5.0, "true": 4.0 } ] } ] } });
     let readings = json!([{ "t_s": 900, "terminal_v": 23.6, "source_a": 5.0 }]);
     let corrected = state(off, 900.0, readings.clone());
-    assert!((corrected.charge_ah - 1.0).abs() < 0.05, "{}", corrected.charge_ah);
-    assert!(state(json!({}), 900.0, readings).charge_ah > 1.2);
+    assert!((corrected.account.charge_ah - 1.0).abs() < 0.05, "{}", corrected.account.charge_ah);
+    assert!(state(json!({}), 900.0, readings).account.charge_ah > 1.2);
+}
+
+/// Readings as the plan has them, every tenth point of its curve.
+fn as_planned(patch: Value) -> (rumek_core::document::ResultDoc, Value) {
+    let result = rumek_core::answer(&crate::plan(patch)).unwrap();
+    let some = result.curve.iter().step_by(10);
+    let readings = some.map(|p| json!({ "t_s": p.t_s, "terminal_v": p.pack_v, "terminal_a": p.current_a })).collect();
+    (result, readings)
+}
+
+#[test]
+fn a_charge_that_went_as_planned_comes_to_what_was_planned() {
+    let priced = json!({ "price_per_kwh": 0.30 });
+    let (planned, readings) = as_planned(priced.clone());
+    let account = state(priced, planned.time.total_s.unwrap(), readings).account;
+    let close = |is: f64, planned: Option<f64>, off: f64| (is / planned.unwrap() - 1.0).abs() < off;
+    assert!(close(account.total_s, account.total_predicted_s, 0.01), "{account:?}");
+    assert!(close(account.to_cv_s.unwrap(), account.to_cv_predicted_s, 0.08), "{account:?}");
+    assert!(close(account.charge_ah, account.charge_predicted_ah, 0.03), "{account:?}");
+    assert!(close(account.energy_wh, account.energy_predicted_wh, 0.02), "{account:?}");
+    assert!(close(account.mains_wh.unwrap(), Some(planned.delivered.mains_wh), 0.02), "{account:?}");
+    assert!(close(account.cost.unwrap(), planned.delivered.cost, 0.02), "{account:?}");
+}
+
+#[test]
+fn a_log_without_what_fed_it_still_tells_of_the_pack() {
+    let weak = json!({ "pack": { "resistance_mohm": 60 } });
+    let (planned, readings) = as_planned(weak);
+    let alone = json!({ "source": null, "pack": { "resistance_mohm": 30, "start": { "soc": 0.2 } } });
+    let state = state(alone, 0.0, readings);
+    assert!((45.0..75.0).contains(&state.fit.resistance_mohm), "{:?}", state.fit);
+    assert!((state.account.charge_ah / planned.delivered.charge_ah - 1.0).abs() < 0.04, "{:?}", state.account);
+    assert!(state.predicted.is_none() && state.said.is_empty() && state.account.total_predicted_s.is_none());
+}
+
+#[rstest]
+#[case::above_what_the_cells_bear(json!({"terminal_v": 26.0}), "stop", "26 V")]
+#[case::one_cell_above(json!({"terminal_v": 24.9, "cell_voltages_v": [4.1, 4.1, 4.1, 4.1, 4.1, 4.4]}), "stop", "A cell reads 4.4 V")]
+#[case::above_what_is_set(json!({"terminal_v": 25.1}), "caution", "that is to be set")]
+fn more_volts_than_there_may_be_are_told(#[case] read: Value, #[case] severity: &str, #[case] words: &str) {
+    let mut reading = json!({ "t_s": 1200, "source_a": 2.0 });
+    reading.as_object_mut().unwrap().extend(read.as_object().unwrap().clone());
+    let set = json!({ "settings": { "voltage_v": 24.6 } });
+    let said = state(set, 1200.0, json!([reading])).said;
+    let over = said.iter().find(|s| s.code == SayingCode::OverVoltage).unwrap_or_else(|| panic!("{said:?}"));
+    assert_eq!(serde_json::to_value(over.severity).unwrap(), severity);
+    assert!(over.message.contains(words), "{}", over.message);
 }

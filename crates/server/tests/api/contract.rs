@@ -26,6 +26,9 @@ async fn every_documented_request_is_answered_and_with_a_documented_status() {
     for (path, methods) in document["paths"].as_object().unwrap() {
         let path = path.replace("{id}", "01960000-0000-7000-8000-00000000cccc").replace("{name}", "rumek.plan.1.json");
         for (method, operation) in methods.as_object().unwrap() {
+            if operation["responses"]["200"]["content"].get("text/event-stream").is_some() {
+                continue; // it never ends; changes.rs reads it
+            }
             let body = if operation.get("requestBody").is_some() { Body::from("{}") } else { Body::empty() };
             let answer = api.send(&method.to_uppercase(), &path, &[], body).await;
             let status = answer.status.as_str();

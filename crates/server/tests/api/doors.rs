@@ -1,7 +1,5 @@
 //! Who may ask, and how much.
 
-use std::sync::Arc;
-
 use axum::body::Body;
 use axum::http::Request;
 use rstest::rstest;
@@ -47,6 +45,13 @@ async fn other_sites_may_not_read_either_but_a_link_may_lead_here() {
     let cross = [("host", HOST), ("sec-fetch-site", "cross-site")];
     assert_eq!(api.send("GET", "/api/packs", &cross, Body::empty()).await.status, 403);
     assert_eq!(api.send("GET", "/plan", &cross, Body::empty()).await.status, 200);
+    for path in ["/api/archive", "/api/changes", "/api/logbook"] {
+        assert_eq!(api.send("GET", path, &cross, Body::empty()).await.status, 403, "{path}");
+    }
+    for path in ["/api/archive", "/api/logs?mapping=x&malformed=skip"] {
+        assert_eq!(api.send("POST", path, &cross, "{}").await.status, 403, "{path}");
+        assert_eq!(api.send("POST", path, &[("content-type", "text/plain")], "{}").await.status, 415, "{path}");
+    }
     let foreign = [("host", "tern-point.example")];
     assert_eq!(api.send("GET", "/plan", &foreign, Body::empty()).await.status, 421);
 }
@@ -62,7 +67,7 @@ async fn a_body_too_large_and_a_wrong_method_are_problems_too() {
 #[tokio::test(start_paused = true)]
 async fn a_body_that_never_comes_is_given_up() {
     let database = rumek_store::Database::connect("postgres://nobody@127.0.0.1:1/none").await.unwrap();
-    let app = rumek_server::api::App { database, port: 7341, migrated: Arc::default() };
+    let app = rumek_server::api::App::new(database, 7341);
     let silence = Body::from_stream(futures::stream::pending::<Result<Vec<u8>, std::io::Error>>());
     let request = Request::post("/api/plan").header("host", HOST).header("content-type", "application/json");
     let response = rumek_server::api::router(app).oneshot(request.body(silence).unwrap()).await.unwrap();

@@ -2,16 +2,18 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
+mod archives;
 mod chain;
+mod changes;
 mod contract;
 mod doors;
+mod logs;
 mod pages;
 mod rescues;
 mod runs;
 mod shelves;
 
-use std::sync::Arc;
-use std::sync::atomic::AtomicBool;
+use std::sync::atomic::Ordering;
 
 use axum::Router;
 use axum::body::Body;
@@ -61,7 +63,9 @@ impl Api {
             .await
             .unwrap();
         let pool = Database::connect(database.url()).await.unwrap();
-        let router = router(App { database: pool, port: 7341, migrated: Arc::new(AtomicBool::new(true)) });
+        let app = App::new(pool, 7341);
+        app.migrated.store(true, Ordering::Relaxed);
+        let router = router(app);
         Self { router, database }
     }
 
@@ -85,6 +89,10 @@ impl Api {
 
     async fn post(&self, path: &str, body: &Value) -> Answer {
         self.send("POST", path, &[], body.to_string()).await
+    }
+
+    async fn post_csv(&self, path: &str, text: impl Into<Body>) -> Answer {
+        self.send("POST", path, &[("content-type", "text/csv")], text).await
     }
 
     async fn put(&self, path: &str, body: &Value) -> Answer {

@@ -15,7 +15,7 @@ async fn run(api: &Api) -> String {
 
 fn sent(minute: u32, volts: f64) -> Value {
     let taken_at = format!("2026-11-25T09:{minute:02}:00Z");
-    json!({"taken_at": taken_at, "clock_offset_ms": -120, "reading": {"terminal_v": volts, "source_a": 4.0}})
+    json!({"taken_at": taken_at, "clock_offset_ms": 0, "reading": {"terminal_v": volts, "source_a": 4.0}})
 }
 
 async fn put(api: &Api, run: &str, id: Uuid, body: &Value) -> Answer {
@@ -53,6 +53,22 @@ async fn readings_sent_at_once_are_all_kept_and_listed_by_when_they_were_taken()
     assert_eq!(numbers, Vec::from_iter(1..=12));
     let times: Vec<&str> = list.iter().map(|row| row["taken_at"].as_str().unwrap()).collect();
     assert!(times.is_sorted(), "{times:?}");
+}
+
+#[tokio::test]
+async fn a_sender_whose_clock_is_off_is_put_right() {
+    let api = Api::start().await;
+    let run = run(&api).await;
+    let ahead =
+        json!({"taken_at": "2026-11-25T11:04:00Z", "clock_offset_ms": 7_200_000, "reading": {"terminal_v": 22.7}});
+    put(&api, &run, Uuid::now_v7(), &sent(5, 22.9)).await;
+    put(&api, &run, Uuid::now_v7(), &ahead).await;
+    let list = api.get(&format!("/api/runs/{run}/readings")).await.json();
+    assert_eq!(
+        (&list[0]["at"], &list[0]["taken_at"]),
+        (&json!("2026-11-25T09:04:00Z"), &json!("2026-11-25T11:04:00Z"))
+    );
+    assert_eq!(list[1]["at"], "2026-11-25T09:05:00Z");
 }
 
 #[tokio::test]

@@ -3,6 +3,8 @@
 use fantoccini::key::Key;
 
 use crate::bench::{Bench, PHONE};
+use crate::files::drop_file;
+use crate::logs::shed;
 
 /// What axe-core finds on the page, in words.
 async fn findings(bench: &Bench) -> Vec<String> {
@@ -62,6 +64,19 @@ async fn every_screen_is_accessible_in_both_schemes() {
         bench.until_says(".learned", "From 3 readings").await;
         bench.settle().await;
         assert_eq!(findings(&bench).await, Vec::<String>::new(), "run, from {scheme}");
+        bench.open("/bench").await;
+        bench.until_says(".bench-runs", "done at").await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "bench, from {scheme}");
+        bench.open("/run/log").await;
+        bench.until_says(".log-import", "drop the file here").await;
+        drop_file(&bench, "shed.csv", &(shed(20) + "00:04:00;OVER;2,6;21,5;\n")).await;
+        bench.until_says(".log-table", "22.5 V terminals").await;
+        bench.press("One of its first lines").await;
+        bench.press("Narrow down").await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "a log, from {scheme}");
+        bench.press("Winch on the hall charger").await;
+        bench.until_says(".account", "into the pack").await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "a past run, from {scheme}");
         for path in ["/shelf", "/gear", "/gear?part=chargers", "/gear?part=leads"] {
             bench.open(path).await;
             bench.see(".shelf-item").await;
@@ -97,7 +112,7 @@ async fn the_keyboard_alone_does_the_main_job() {
     bench.until_says(".key-map", "the quick line").await;
     bench.type_keys(&Key::Escape.to_string()).await;
     bench.until(".ant-modal", "goes away", str::is_empty).await;
-    bench.type_keys("4").await;
+    bench.type_keys("5").await;
     bench.until_says(".shelf", "Your packs live here").await;
     bench.clear_up().await;
 }
@@ -122,9 +137,9 @@ async fn a_settled_answer_is_spoken_and_the_chain_is_a_list() {
 async fn a_phone_shows_every_screen_without_scrolling_sideways() {
     let bench = Bench::set_up(true).await;
     bench.browser.resize(PHONE).await.unwrap();
-    for path in ["/plan", "/rescue", "/run", "/shelf", "/gear"] {
+    for path in ["/bench", "/plan", "/rescue", "/run", "/run/log", "/shelf", "/gear"] {
         bench.open(path).await;
-        bench.see(".card, .case, .rescue-teach, .shelf-item").await;
+        bench.see(".bench-head, .card, .case, .rescue-teach, .log-import, .shelf-item").await;
         bench.settle().await;
         let wide = "return document.documentElement.scrollWidth - innerWidth";
         let wide = bench.client().execute(wide, vec![]).await.unwrap();

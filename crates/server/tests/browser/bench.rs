@@ -102,16 +102,12 @@ impl Bench {
 
     /// Clicks the first button or link whose text or spoken name begins so.
     pub(crate) async fn press(&self, name: &str) {
-        let find = r"return [...document.querySelectorAll('button, a, [role=menuitem], label.ant-segmented-item, label.ant-checkbox-wrapper')].find(
-            (e) => e.offsetParent !== null && ((e.getAttribute('aria-label') ?? '').startsWith(arguments[0]) || e.innerText.trim().startsWith(arguments[0])))";
+        let click = r"const found = [...document.querySelectorAll('button, a, [role=menuitem], label.ant-segmented-item, label.ant-checkbox-wrapper, summary')].find(
+            (e) => e.offsetParent !== null && ((e.getAttribute('aria-label') ?? '').startsWith(arguments[0]) || e.innerText.trim().startsWith(arguments[0])));
+            found?.click();
+            return found !== undefined";
         for _ in 0..100 {
-            let found = self.client().execute(find, vec![name.into()]).await.unwrap();
-            if !found.is_null() {
-                let click = format!(
-                    "({}).click()",
-                    find.trim_start_matches("return ").replace("arguments[0]", &Value::from(name).to_string())
-                );
-                self.client().execute(&click, vec![]).await.unwrap();
+            if self.client().execute(click, vec![name.into()]).await.unwrap() == true {
                 return;
             }
             tokio::time::sleep(Duration::from_millis(50)).await;
@@ -192,6 +188,11 @@ impl Bench {
             }
         }
         panic!("Tab never comes to {name:?}");
+    }
+
+    /// Grants a permission to our pages, as the person would.
+    pub(crate) async fn allow(&self, permission: &str) {
+        self.browser.allow(&format!("http://127.0.0.1:{}", self.options.port), permission).await.unwrap();
     }
 
     /// Lets transitions end.

@@ -5,7 +5,7 @@ use serde_json::Value;
 use crate::bench::Bench;
 
 /// Drops a file of this text onto the page.
-async fn drop_file(bench: &Bench, name: &str, text: &str) {
+pub(crate) async fn drop_file(bench: &Bench, name: &str, text: &str) {
     let script = "const data = new DataTransfer(); data.items.add(new File([arguments[1]], arguments[0]));
         window.dispatchEvent(new DragEvent('drop', { dataTransfer: data, cancelable: true }))";
     bench.client().execute(script, vec![name.into(), text.into()]).await.unwrap();

@@ -8,7 +8,7 @@ use crate::bench::Bench;
 #[tokio::test]
 async fn the_demo_opens_on_a_computed_plan_that_fits_the_screen() {
     let bench = Bench::set_up(true).await;
-    bench.open("/").await;
+    bench.open("/plan").await;
     bench.until_says(".card-figures", "25.16").await;
     let name = bench.client().execute("return document.querySelector('.plan-name').value", vec![]).await.unwrap();
     assert_eq!(name, "Tow-plane before the tow");

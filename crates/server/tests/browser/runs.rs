@@ -41,6 +41,12 @@ async fn a_wrong_voltage_stops_the_list_and_readings_are_told_refitted_and_kept(
     bench.fill_labelled("Note", "Borrowed the supply for the siren").await;
     bench.press("Keep it in the logbook").await;
     bench.until_says(".follow", "Borrowed the supply").await;
+    bench.press("What happened").await;
+    let told = bench.until_says(".run-events", "Ended, by hand").await;
+    assert!(told.contains("nothing connected 25.16 V") && told.contains("Current began to flow"), "{told}");
+    bench.fill_labelled("Rests at, an hour later", "24.9").await;
+    bench.press("Keep it").await;
+    bench.until_says(".follow", "It rests at 24.9 V").await;
     bench.until_says(".cases", "by hand, early").await;
     bench.assert_no_complaints_but(&["422"]).await;
     bench.clear_up().await;

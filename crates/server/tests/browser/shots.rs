@@ -4,6 +4,8 @@ use std::path::PathBuf;
 use std::time::Duration;
 
 use crate::bench::{Bench, DESK, PHONE};
+use crate::files::drop_file;
+use crate::logs::shed;
 
 impl Bench {
     async fn shoot(&self, name: &str) {
@@ -80,8 +82,6 @@ async fn take_every_picture() {
     bench.until_says(".compare-columns", "Workshop adjustable").await;
     bench.client().execute("document.activeElement.blur()", vec![]).await.unwrap();
     bench.shoot("compare").await;
-    bench.open_plan("Dew heater").await;
-    bench.shoot("plan-runtime").await;
     bench.open_plan("Tow-plane before the tow").await;
     bench.fill(".quick-line", "12V 7Ah agm wobbly, 30 V 5 A bench").await;
     bench.until_says(".line-read", "on the label").await;
@@ -90,7 +90,17 @@ async fn take_every_picture() {
     bench.press("Dark").await;
     bench.shoot("plan-dark").await;
     bench.press("Light").await;
-    bench.open(&format!("/run/{}", bench.run_under_way().await)).await;
+    let run = bench.run_under_way().await;
+    bench.open("/bench").await;
+    bench.until_says(".bench-runs", "Tow-plane before the tow").await;
+    bench.until_says(".bench-runs", "done at").await;
+    bench.shoot("bench").await;
+    bench.open("/run/log").await;
+    bench.until_says(".log-import", "drop the file here").await;
+    drop_file(&bench, "shed-2026-11-24.csv", &shed(60)).await;
+    bench.until_says(".log-table", "22.5 V terminals").await;
+    bench.shoot("log").await;
+    bench.open(&format!("/run/{run}")).await;
     bench.until_says(".learned", "From 3 readings").await;
     bench.shoot("run").await;
     bench.open("/rescue").await;

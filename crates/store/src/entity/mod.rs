@@ -4,6 +4,7 @@
 pub(crate) mod charger;
 pub(crate) mod gear;
 pub(crate) mod lead;
+pub(crate) mod log_mapping;
 pub(crate) mod pack;
 pub(crate) mod plan;
 pub(crate) mod rescue;
@@ -22,6 +23,7 @@ pub trait Shelf: EntityTrait {
     const VERSION: Self::Column;
     const DOCUMENT: Self::Column;
     const ARCHIVED_AT: Self::Column;
+    const CREATED_AT: Self::Column;
     const UPDATED_AT: Self::Column;
 
     fn stored(model: Self::Model) -> Stored;
@@ -40,6 +42,7 @@ macro_rules! shelf {
             const VERSION: $module::Column = $module::Column::Version;
             const DOCUMENT: $module::Column = $module::Column::Document;
             const ARCHIVED_AT: $module::Column = $module::Column::ArchivedAt;
+            const CREATED_AT: $module::Column = $module::Column::CreatedAt;
             const UPDATED_AT: $module::Column = $module::Column::UpdatedAt;
 
             fn stored(model: $module::Model) -> Stored {
@@ -67,6 +70,7 @@ shelf!(pack, "pack", |_| Links::default());
 shelf!(gear, "supply", |_| Links::default());
 shelf!(charger, "charger", |_| Links::default());
 shelf!(lead, "lead", |_| Links::default());
+shelf!(log_mapping, "log mapping", |_| Links::default());
 /// A shelf whose rows know the pack they are about.
 macro_rules! pack_shelf {
     ($module:ident, $one:literal) => {

@@ -8,7 +8,7 @@ pub(crate) struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(Shelves), Box::new(Chain), Box::new(Rescues), Box::new(Runs)]
+        vec![Box::new(Shelves), Box::new(Chain), Box::new(Rescues), Box::new(Runs), Box::new(Logs)]
     }
 }
 
@@ -98,6 +98,28 @@ impl MigrationTrait for Runs {
 
     async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
         manager.get_connection().execute_unprepared("DROP TABLE run_readings, runs").await?;
+        Ok(())
+    }
+}
+
+/// Logs of other instruments, overviews of long ones, and announcements of every change.
+struct Logs;
+
+impl MigrationName for Logs {
+    fn name(&self) -> &str {
+        "m20261125_000004_logs"
+    }
+}
+
+#[async_trait::async_trait]
+impl MigrationTrait for Logs {
+    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        manager.get_connection().execute_unprepared(include_str!("m20261125_000004_logs.sql")).await?;
+        Ok(())
+    }
+
+    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        manager.get_connection().execute_unprepared(include_str!("m20261125_000004_logs_undo.sql")).await?;
         Ok(())
     }
 }

@@ -42,7 +42,7 @@ export default function PlanScreen() {
   useEffect(() => {
     if (!draft && first) setDraft(draftOf(first));
   }, [draft, first]);
-  if (!draft && plans.isLoading && plans.failureCount === 0) return <p className="screen-note">Fetching your last plan…</p>;
+  if (!draft && plans.isPending && plans.failureCount === 0) return <p className="screen-note">Fetching your last plan…</p>;
   if (!draft || isEmpty(draft)) return <Empty draft={draft} onImport={choose} />;
   return <Plan draft={draft} onImport={choose} />;
 }

@@ -1,8 +1,9 @@
 import { App } from "antd";
-import { useEffect } from "react";
 import { answered, api, type PlanDoc, ProblemError } from "../../api/client";
+import { chooseFile } from "../../ui/chooseFile";
 import { useFeedback } from "../../ui/feedback";
 import { overlays } from "../../ui/overlays";
+import { useDrop } from "../../ui/useDrop";
 import { setDraft } from "./draft";
 
 /** A plan file taken in: dropped anywhere on the page, or chosen. */
@@ -38,34 +39,11 @@ export function useImport() {
     }
   };
 
-  useEffect(() => {
-    const over = (event: DragEvent) => {
-      if (event.dataTransfer?.types.includes("Files")) event.preventDefault();
-    };
-    const drop = (event: DragEvent) => {
-      const file = event.dataTransfer?.files[0];
-      if (!file) return;
-      event.preventDefault();
-      void take(file);
-    };
-    window.addEventListener("dragover", over);
-    window.addEventListener("drop", drop);
-    return () => {
-      window.removeEventListener("dragover", over);
-      window.removeEventListener("drop", drop);
-    };
-  });
+  useDrop((file) => void take(file));
 
   /** Lets the person choose a file, for who does not drag. */
   const choose = () => {
-    const input = document.createElement("input");
-    input.type = "file";
-    input.accept = ".json,application/json";
-    input.addEventListener("change", () => {
-      const file = input.files?.[0];
-      if (file) void take(file);
-    });
-    input.click();
+    chooseFile(".json,application/json", (file) => void take(file));
   };
   return { choose };
 }

@@ -3,7 +3,7 @@ import { type ReactNode, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useRows } from "../../api/shelves";
 import { VoltagesField } from "../../ui/documents/fields";
-import type { Editor } from "../../ui/documents/editor";
+import { useEditor } from "../../ui/documents/editor";
 import { withValue } from "../../ui/documents/pointer";
 import { ChoiceInput } from "../../ui/ChoiceInput";
 import type { Kind } from "../../ui/quantity/parse";
@@ -166,15 +166,8 @@ function AskedSigns({ one }: { one: Case }) {
 }
 
 function AskedCells({ problems }: { problems: Props["problems"] }) {
-  const [document, setDocument] = useState<object>({});
-  const editor: Editor = {
-    document,
-    problems,
-    set: (at, value) => {
-      setDocument((before) => withValue(before, at, value));
-    },
-  };
-  const volts = (document as { cell_voltages_v?: number[] }).cell_voltages_v ?? [];
+  const editor = { ...useEditor<{ cell_voltages_v?: number[] }>({}), problems };
+  const volts = editor.document.cell_voltages_v ?? [];
   return (
     <form
       className="ask-line"

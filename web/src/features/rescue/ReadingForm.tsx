@@ -1,23 +1,15 @@
 import { Button } from "antd";
-import { useState } from "react";
 import type { RescueStageDoc, Schemas } from "../../api/client";
-import type { Editor } from "../../ui/documents/editor";
+import { useEditor } from "../../ui/documents/editor";
 import { QuantityField, VoltagesField } from "../../ui/documents/fields";
-import { withValue } from "../../ui/documents/pointer";
 import { type Case, enter, rescueOf } from "./case";
 
 type Reading = Schemas["RescueReadingDoc"];
 
 /** One look at the pack: volts first, the rest where there is time; and the button for the worst. */
 export function ReadingForm({ one, stage }: { one: Case; stage: RescueStageDoc }) {
-  const [reading, setReading] = useState<Reading>({});
-  const editor: Editor = {
-    document: reading,
-    problems: [],
-    set: (at, value) => {
-      setReading((before) => withValue(before, at, value));
-    },
-  };
+  const editor = useEditor<Reading>({});
+  const reading = editor.document;
   const pack = rescueOf(one).pack;
   const several = (pack?.series ?? 1) > 1 && !(pack?.chemistry?.startsWith("lead") ?? false);
   const proving = stage.kind === "prove";

@@ -8,7 +8,8 @@ import { CorridorChart } from "./CorridorChart";
 import { Known } from "./Known";
 import { ReadingForm } from "./ReadingForm";
 import { ceilings, StageDetails } from "./StagePlan";
-import { useJudgement, useNow } from "./useRescue";
+import { useNow } from "../../ui/useNow";
+import { useJudgement } from "./useRescue";
 import { QuantityInput } from "../../ui/quantity/QuantityInput";
 import { STAGE_WORDS } from "./words";
 

@@ -2,9 +2,10 @@ import { Button } from "antd";
 import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import type { Schemas } from "../../api/client";
+import { atServer } from "../../api/time";
 import { type Stored, useSave } from "../../api/shelves";
+import { useEditor } from "../../ui/documents/editor";
 import { ChoiceField, QuantityField, TextField } from "../../ui/documents/fields";
-import { withValue } from "../../ui/documents/pointer";
 import { useFeedback } from "../../ui/feedback";
 import { END_OPTIONS } from "./words";
 
@@ -13,22 +14,14 @@ export function Finish({ run, state }: { run: Stored<"runs">; state: Schemas["Ru
   const done = state?.said.some(({ code }) => code === "done") ?? false;
   const wrong = state?.said.some(({ severity }) => severity === "stop") ?? false;
   const [open, setOpen] = useState(false);
-  const [end, setEnd] = useState<object>({});
   const save = useSave("runs");
   const client = useQueryClient();
   const feedback = useFeedback();
   const assumed = {
     end: done ? "done" : wrong ? "fault" : "by_hand",
-    charge_ah: state ? Math.round(state.charge_ah * 1000) / 1000 : undefined,
+    charge_ah: state ? Math.round(state.account.charge_ah * 1000) / 1000 : undefined,
   };
-  const editor = {
-    document: end,
-    resolved: assumed,
-    problems: [],
-    set: (at: string, value: unknown) => {
-      setEnd((before) => withValue(before, at, value));
-    },
-  };
+  const editor = useEditor({}, assumed);
   if (!open)
     return (
       <Button
@@ -47,7 +40,7 @@ export function Finish({ run, state }: { run: Stored<"runs">; state: Schemas["Ru
       aria-label="How it ended"
       onSubmit={(event) => {
         event.preventDefault();
-        const document = { ...run.document, ...assumed, ...end, ended_at: new Date().toISOString() } as Schemas["RunDoc"];
+        const document = { ...run.document, ...assumed, ...editor.document, ended_at: atServer(new Date()).toISOString() } as Schemas["RunDoc"];
         save.mutate(
           { id: run.id, version: run.version, document, links: run.links },
           {

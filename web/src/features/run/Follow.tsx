@@ -3,26 +3,32 @@ import type { CurvePoint, ResultDoc, Schemas } from "../../api/client";
 import { useRow } from "../../api/shelves";
 import { explain } from "../../ui/feedback";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
-import { useNow } from "../rescue/useRescue";
+import { atServer } from "../../api/time";
+import { useNow } from "../../ui/useNow";
+import { Account } from "./Account";
+import { Events } from "./Events";
 import { Finish } from "./Finish";
+import { Later } from "./Later";
 import { drop, put } from "./outbox";
 import { Overlay } from "./Overlay";
 import { RunChart } from "./RunChart";
 import { RunReading } from "./RunReading";
+import { Sayings } from "./Sayings";
 import { Take } from "./Take";
-import { useRun } from "./useRun";
+import { type Taken, useRun } from "./useRun";
 import { clock, clockWords } from "../../ui/clock";
 import { shownDate } from "../../ui/words";
 import { atPack, END_OPTIONS, readingWords } from "./words";
 
-const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
+/** Of a long log, so many readings are listed. */
+const LISTED = 20;
 
 /** A charge as it happens: predicted beside read, what it means, when to look next. */
 export function Follow({ id }: { id: string }) {
-  const now = useNow();
+  const now = atServer(useNow());
   const known = useRow("runs", id).data?.document.started_at;
   const now_s = known ? Math.max(0, (now.getTime() - Date.parse(known)) / 1000) : 0;
-  const { run, taken, waiting, sent, state, failed } = useRun(id, now_s);
+  const { run, taken, count, waiting, sent, state, failed } = useRun(id, now_s);
   if (!run) return <p className="screen-note">{failed ? explain(failed) : "Fetching…"}</p>;
   const { document } = run;
   const began = document.started_at ?? "";
@@ -49,20 +55,13 @@ export function Follow({ id }: { id: string }) {
       {!ended && (
         <div className="run-figures" aria-label="Now">
           <Figure label="predicted now" volts={state?.predicted?.pack_v} amps={state?.predicted?.current_a} />
-          <Figure label={last ? `read at ${clock(last.taken_at)}` : "nothing read yet"} {...(last ? atPack(last.reading) : {})} />
+          <Figure label={last ? `read at ${clock(last.at)}` : "nothing read yet"} {...(last ? atPack(last.reading) : {})} />
         </div>
       )}
       <div role="status" aria-live="polite">
-      <ul className="said">
-        {state?.said.map((saying) => (
-          <li key={saying.code} className={`check ${saying.severity}`}>
-            <span className="check-mark" aria-hidden="true">
-              {MARKS[saying.severity]}
-            </span>
-            <p>{saying.message}</p>
-          </li>
-        ))}
-      </ul>
+        <ul className="said">
+          <Sayings said={state?.said ?? []} />
+        </ul>
       </div>
       {!ended && state?.next_look_s != null && (
         <p className={due ? "look due" : "look"}>
@@ -91,7 +90,7 @@ export function Follow({ id }: { id: string }) {
           </Button>
         </p>
       ))}
-      {state && <RunChart planned={planned} course={ended ? [] : state.course} taken={taken} now_s={shown_s} />}
+      {(state || taken.length > 0) && <RunChart planned={planned} course={ended ? [] : (state?.course ?? [])} taken={taken} now_s={shown_s} />}
       {state && state.nudges.length > 0 && !ended && (
         <ul className="run-turns" aria-label="Turns to come">
           {state.nudges.slice(0, 4).map((turn) => (
@@ -101,20 +100,13 @@ export function Follow({ id }: { id: string }) {
           ))}
         </ul>
       )}
+      {ended && state && <Account account={state.account} />}
+      {ended && <Later key={run.version} run={run} />}
       {state && <Learned state={state} />}
       {ended && state && <Take run={run} state={state} />}
       {ended && <Overlay run={run} />}
-      {taken.length > 0 && (
-        <ul className="readings" aria-label="Readings">
-          {[...taken].reverse().map(({ taken_at, reading, waiting: onItsWay }) => (
-            <li key={taken_at} className="figures">
-              <span>{clock(taken_at)}</span>
-              <span>{readingWords(reading)}</span>
-              <span className="muted">{onItsWay ? "waits" : ""}</span>
-            </li>
-          ))}
-        </ul>
-      )}
+      <Events document={document} taken={taken} />
+      <Readings taken={taken} count={count} />
       {taken.length > 0 && (
         <p className="run-out">
           Take it out: <a href={`/api/runs/${id}/log`} download>as CSV</a> ·{" "}
@@ -125,6 +117,30 @@ export function Follow({ id }: { id: string }) {
       )}
       {!ended && <Finish run={run} state={state} />}
     </article>
+  );
+}
+
+/** The latest readings first; of a long log not every one. */
+function Readings({ taken, count }: { taken: Taken[]; count: number }) {
+  if (taken.length === 0) return null;
+  const shown = [...taken].reverse().slice(0, LISTED);
+  return (
+    <>
+      <ul className="readings" aria-label="Readings">
+        {shown.map(({ at, reading, waiting }) => (
+          <li key={at} className="figures">
+            <span>{clock(at)}</span>
+            <span>{readingWords(reading)}</span>
+            <span className="muted">{waiting ? "waits" : ""}</span>
+          </li>
+        ))}
+      </ul>
+      {Math.max(count, taken.length) > LISTED && (
+        <p className="muted">
+          These are {shown.length} of {Math.max(count, taken.length).toLocaleString("en").replaceAll(",", " ")} readings; the CSV holds every one.
+        </p>
+      )}
+    </>
   );
 }
 
@@ -147,7 +163,7 @@ function Eta({ state, began }: { state: Schemas["RunStateDoc"] | undefined; bega
   return (
     <p className="run-eta">
       done at <b>{clock(began, state.end_s)}</b>
-      {range} · {trimmed(state.soc * 100, 0)} % now · {trimmed(state.charge_ah, 2)} Ah in
+      {range} · {trimmed(state.soc * 100, 0)} % now · {trimmed(state.account.charge_ah, 2)} Ah in
     </p>
   );
 }
@@ -166,12 +182,13 @@ function Learned({ state }: { state: Schemas["RunStateDoc"] }) {
 }
 
 function EndedNote({ document }: { document: Schemas["RunDoc"] }) {
-  const how = END_OPTIONS.find(({ value }) => value === document.end)?.label ?? "ended";
+  const how = END_OPTIONS.find(({ value }) => value === document.end)?.label;
   const parts = [
-    `Ended at ${clock(document.ended_at ?? "")}, ${how}.`,
+    `Ended at ${clock(document.ended_at ?? "")}${how === undefined ? "" : `, ${how}`}.`,
     document.charge_ah != null && `${trimmed(document.charge_ah, 2)} Ah went in.`,
     document.rest_voltage_v != null && `It rests at ${trimmed(document.rest_voltage_v, 2)} V.`,
     document.note,
+    document.log_name && `Brought in from “${document.log_name}”.`,
   ];
   return <p className="run-eta">{parts.filter(Boolean).join(" ")}</p>;
 }

@@ -1,14 +1,14 @@
-import { useQueries } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import { Segmented, Select } from "antd";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useState } from "react";
-import { answered, api, type Schemas } from "../../api/client";
-import { type Stored, useRows } from "../../api/shelves";
+import type { Stored } from "../../api/shelves";
 import { timeTicks } from "../../ui/chart/ticks";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { useWidth } from "../../ui/useSize";
 import { shownDate } from "../../ui/words";
+import { logbookQuery, readingsQuery } from "./useRun";
 import { atPack } from "./words";
 
 const HEIGHT = 220;
@@ -30,9 +30,9 @@ export function cvOf(read: Read[]): number {
 
 /** Runs of one pack over each other, so that its ageing is seen. */
 export function Overlay({ run }: { run: Stored<"runs"> }) {
-  const rows = useRows("runs").data ?? [];
   const pack = run.links.pack?.id;
-  const others = rows.filter((row) => pack && row.links.pack?.id === pack && row.id !== run.id && row.document.ended_at);
+  const listed = useQuery({ ...logbookQuery({ pack: pack ?? "" }), enabled: pack !== undefined });
+  const others = (listed.data ?? []).map((entry) => entry.run).filter((row) => row.id !== run.id && row.document.ended_at);
   const [chosen, setChosen] = useState<string[]>();
   const [align, setAlign] = useState<"start" | "cv">("start");
   const [quantity, setQuantity] = useState<"volts" | "amps">("volts");
@@ -41,15 +41,12 @@ export function Overlay({ run }: { run: Stored<"runs"> }) {
   const shown = (chosen ?? (oldest ? [oldest.id] : [])).slice(0, MOST - 1);
   const drawn = [run, ...others.filter((row) => shown.includes(row.id))];
   const readings = useQueries({
-    queries: drawn.map((row) => ({
-      queryKey: ["readings", row.id],
-      queryFn: () => answered(api.GET("/api/runs/{id}/readings", { params: { path: { id: row.id } } })) as Promise<Schemas["KeptReadingDoc"][]>,
-    })),
+    queries: drawn.map((row) => readingsQuery(row.id)),
   });
   if (others.length === 0) return null;
   const curves = drawn.map((row, k) => {
     const began = Date.parse(row.document.started_at ?? "");
-    const read = (readings[k]?.data ?? []).map(({ taken_at, reading }) => ({ t_s: (Date.parse(taken_at) - began) / 1000, ...atPack(reading) }));
+    const read = (readings[k]?.data ?? []).map(({ at, reading }) => ({ t_s: (Date.parse(at) - began) / 1000, ...atPack(reading) }));
     const zero = align === "cv" ? cvOf(read) : 0;
     return read.flatMap((r) => (r[quantity] === undefined ? [] : [{ t_s: r.t_s - zero, value: r[quantity] ?? 0 }]));
   });

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, api, type PlanDoc, ProblemError, type Schemas } from "../../api/client";
 import { useSave } from "../../api/shelves";
+import { atServer } from "../../api/time";
 import { newId } from "../../api/id";
 import { explain, useFeedback } from "../../ui/feedback";
 import { VoltagesField } from "../../ui/documents/fields";
@@ -97,7 +98,7 @@ async function frozen(plan: PlanDoc, answers: Starting["answers"]): Promise<Sche
     result: result as unknown as Schemas["RunDoc"]["result"],
     core_version: version,
     preflight: answers,
-    started_at: new Date().toISOString(),
+    started_at: atServer(new Date()).toISOString(),
   };
 }
 

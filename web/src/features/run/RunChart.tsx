@@ -8,6 +8,8 @@ import type { Taken } from "./useRun";
 import { atPack } from "./words";
 
 const HEIGHT = 230;
+/** More readings than these are a line, not marks. */
+const DENSE = 60;
 const MARGIN = { top: 12, right: 44, bottom: 22, left: 48 };
 
 interface Props {
@@ -32,6 +34,10 @@ export function RunChart({ planned, course, taken, now_s }: Props) {
   const yA = scaleLinear([0, Math.max(...amps, 0.1)], [plotHeight, 0]).nice(4);
   const voltLine = line<CurvePoint>().x((p) => x(p.t_s)).y((p) => yV(p.pack_v));
   const ampLine = line<CurvePoint>().x((p) => x(p.t_s)).y((p) => yA(p.current_a));
+  type Read = (typeof read)[number];
+  const readVolts = line<Read>().x((r) => x(r.t_s)).y((r) => yV(r.volts ?? 0));
+  const readAmps = line<Read>().x((r) => x(r.t_s)).y((r) => yA(r.amps ?? 0));
+  const dense = read.length > DENSE;
   return (
     <div ref={ref} className="run-chart">
       {width > 0 && (
@@ -60,7 +66,13 @@ export function RunChart({ planned, course, taken, now_s }: Props) {
             <path className="run-volts" d={voltLine(course) ?? ""} />
             <path className="run-amps" d={ampLine(course) ?? ""} />
             {now_s <= end_s && <path className="run-now" d={`M${x(now_s)},0 V${plotHeight}`} />}
-            {read.map((r) => (
+            {dense && (
+              <>
+                <path className="run-line volts" d={readVolts(read.filter((r) => r.volts !== undefined)) ?? ""} />
+                <path className="run-line amps" d={readAmps(read.filter((r) => r.amps !== undefined)) ?? ""} />
+              </>
+            )}
+            {!dense && read.map((r) => (
               <g key={r.t_s}>
                 {r.volts !== undefined && <circle className="run-read volts" cx={x(r.t_s)} cy={yV(r.volts)} r={4.5} />}
                 {r.amps !== undefined && (
@@ -71,7 +83,15 @@ export function RunChart({ planned, course, taken, now_s }: Props) {
           </g>
         </svg>
       )}
-      <p className="muted run-legend">Thin: as planned. Thick: how it goes on. ○ volts read, ◇ amps read.</p>
+      <p className="muted run-legend">
+        {[
+          planned.length > 0 && "Thin: as planned.",
+          course.length > 0 && "Thick: how it goes on.",
+          dense ? "Lines: volts, and dashed amps, as logged; of a long log every peak and dip." : "○ volts read, ◇ amps read.",
+        ]
+          .filter(Boolean)
+          .join(" ")}
+      </p>
     </div>
   );
 }

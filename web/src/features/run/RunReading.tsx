@@ -1,22 +1,14 @@
 import { Button } from "antd";
-import { useState } from "react";
 import type { PlanDoc, Schemas } from "../../api/client";
-import type { Editor } from "../../ui/documents/editor";
+import { useEditor } from "../../ui/documents/editor";
 import { QuantityField, TextField, VoltagesField } from "../../ui/documents/fields";
-import { withValue } from "../../ui/documents/pointer";
 
 type Reading = Schemas["RunReadingDoc"];
 
 /** One look: volts and amps under the thumb, the rest a press away. Every field says where it is read. */
 export function RunReading({ plan, onEnter }: { plan: PlanDoc; onEnter: (reading: Reading) => void }) {
-  const [reading, setReading] = useState<Reading>({});
-  const editor: Editor = {
-    document: reading,
-    problems: [],
-    set: (at, value) => {
-      setReading((before) => withValue(before, at, value));
-    },
-  };
+  const editor = useEditor<Reading>({});
+  const reading = editor.document;
   const charger = plan.charger != null;
   const several = (plan.pack?.series ?? 1) > 1;
   const empty = Object.values(reading).every((value) => value == null);

@@ -1,12 +1,10 @@
 import { useState } from "react";
-import { NavLink, useParams } from "react-router";
-import { type Stored, useRows } from "../../api/shelves";
-import { explain } from "../../ui/feedback";
-import { packWords, shownDate } from "../../ui/words";
+import { useParams } from "react-router";
 import { Follow } from "./Follow";
+import { Logbook } from "./Logbook";
+import { LogImport } from "./LogImport";
 import { Preflight } from "./Preflight";
 import { keepStarting, starting as kept, type Starting } from "./starting";
-import { END_OPTIONS } from "./words";
 import "../rescue/rescue.css";
 import "./run.css";
 
@@ -20,9 +18,9 @@ export default function RunScreen() {
   };
   return (
     <div className="runs">
-      <RunList starting={starting} />
+      <Logbook starting={starting} />
       <div className="runs-work">
-        {id ? <Follow key={id} id={id} /> : starting ? <Preflight starting={starting} onChange={change} /> : <Teach />}
+        {id === "log" ? <LogImport /> : id ? <Follow key={id} id={id} /> : starting ? <Preflight starting={starting} onChange={change} /> : <Teach />}
       </div>
     </div>
   );
@@ -34,49 +32,8 @@ function Teach() {
       <h1>Run</h1>
       <p>
         A charge as it happens: the list before it, your readings beside the prediction, what they mean, and when it will be
-        done. Start one from a plan, on its bench card.
+        done. Start one from a plan, on its bench card; what was before is the logbook beside this.
       </p>
     </div>
   );
-}
-
-function RunList({ starting }: { starting: Starting | undefined }) {
-  const rows = useRows("runs");
-  const sorted = [...(rows.data ?? [])].sort((a, b) => rank(a) - rank(b));
-  return (
-    <aside className="cases" aria-label="Runs">
-      {rows.isError && (
-        <p className="field-problem" role="alert">
-          {explain(rows.error)}
-        </p>
-      )}
-      <ul>
-        {starting && (
-          <li>
-            <NavLink className="case" to="/run" end>
-              <b>{starting.plan.name ?? "A charge"}</b>
-              <span className="case-state">about to begin</span>
-            </NavLink>
-          </li>
-        )}
-        {sorted.map((row) => (
-          <li key={row.id}>
-            <NavLink className="case" to={`/run/${row.id}`}>
-              <b>{row.document.name ?? "unnamed"}</b>
-              <span className="muted">{packWords(row.document.plan?.pack ?? {})}</span>
-              <span className="case-state">{stateWords(row.document)}</span>
-            </NavLink>
-          </li>
-        ))}
-      </ul>
-    </aside>
-  );
-}
-
-const rank = (row: Stored<"runs">) => (row.document.ended_at ? 1 : 0);
-
-export function stateWords(document: Stored<"runs">["document"]): string {
-  if (!document.ended_at) return "going on";
-  const how = END_OPTIONS.find(({ value }) => value === document.end)?.label ?? "ended";
-  return `${shownDate(document.started_at ?? "")}, ${how}`;
 }

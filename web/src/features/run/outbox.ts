@@ -2,6 +2,7 @@ import { get, update } from "idb-keyval";
 import { useSyncExternalStore } from "react";
 import { answered, api, OfflineError, ProblemError, type Schemas } from "../../api/client";
 import { newId } from "../../api/id";
+import { clockOffset } from "../../api/time";
 
 type Reading = Schemas["RunReadingDoc"];
 
@@ -10,6 +11,8 @@ export interface Waiting {
   run: string;
   id: string;
   taken_at: string;
+  /** The clock it was taken by minus the server's, as known then, ms. */
+  clock_offset_ms?: number;
   reading: Reading;
   /** Why the server would not have it; it is shown, and goes only by the person's hand. */
   refused?: string;
@@ -33,21 +36,23 @@ async function change(how: (all: Waiting[]) => Waiting[]) {
   show(after);
 }
 
-/** Readings still to be acknowledged, or refused, of one run. */
-export function useWaiting(run: string): readonly Waiting[] {
-  const all = useSyncExternalStore(
+/** Readings still to be acknowledged, or refused, of every run. */
+export function useAllWaiting(): readonly Waiting[] {
+  return useSyncExternalStore(
     (listener) => {
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
     () => waiting,
   );
-  return all.filter((one) => one.run === run);
 }
 
 /** Keeps a reading here and sends it as soon as the server can be reached. */
 export async function put(run: string, reading: Reading, taken: Date, sent: (run: string) => void) {
-  await change((all) => [...all, { run, id: newId(), taken_at: taken.toISOString(), reading }]);
+  await change((all) => [
+    ...all,
+    { run, id: newId(), taken_at: taken.toISOString(), clock_offset_ms: clockOffset(), reading },
+  ]);
   await send(sent);
 }
 
@@ -59,7 +64,7 @@ export async function send(sent: (run: string) => void): Promise<void> {
   show((await get<Waiting[]>(KEY)) ?? []);
   for (const one of waiting.filter(({ refused }) => refused === undefined)) {
     const path = { id: one.run, client_id: one.id };
-    const body = { taken_at: one.taken_at, clock_offset_ms: 0, reading: one.reading };
+    const body = { taken_at: one.taken_at, clock_offset_ms: one.clock_offset_ms ?? 0, reading: one.reading };
     try {
       await answered(api.PUT("/api/runs/{id}/readings/{client_id}", { params: { path }, body }));
       await drop(one.id);

@@ -1,9 +1,9 @@
 import { beforeEach, expect, test } from "vitest";
 import { clock, clockWords } from "../../ui/clock";
+import { answerWords } from "./Events";
 import { cvOf } from "./Overlay";
-import { stateWords } from "./RunScreen";
 import { keepStarting, starting, startWith, withAnswer } from "./starting";
-import { atPack, readingWords } from "./words";
+import { atPack, readingWords, stateWords } from "./words";
 
 beforeEach(() => {
   localStorage.clear();
@@ -46,4 +46,11 @@ test("a run's state and the clock in words", () => {
   expect(stateWords({ started_at: "2026-11-25T09:00:00Z", ended_at: "2026-11-25T10:00:00Z", end: "fault" })).toContain("something was wrong");
   expect(clockWords(65)).toBe("1:05");
   expect(clock("2026-11-25T09:00:00Z", 1200)).toMatch(/^\d\d:20$/);
+});
+
+test("what was measured before is told in words", () => {
+  expect(answerWords({ code: "no_load_voltage", value: 25.16 })).toBe("nothing connected 25.16 V");
+  expect(answerWords({ code: "cells", cells_v: [3.74, 3.75] })).toBe("cells at rest 3.74 3.75 V");
+  expect(answerWords({ code: "temperature", value: 21 })).toBe("warmth 21 °C");
+  expect(answerWords({ code: "polarity", seen: true })).toBe("plus and minus measured");
 });

@@ -1,11 +1,14 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, type QueryClient, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
-import { answered, api, ProblemError, type Schemas } from "../../api/client";
+import { answered, api, ProblemError, type RunDoc, type RunStateDoc, type Schemas } from "../../api/client";
+import type { paths } from "../../api/schema";
 import { type Stored, useRow } from "../../api/shelves";
-import { send, useWaiting } from "./outbox";
+import { send, useAllWaiting, type Waiting } from "./outbox";
 import type { Starting } from "./starting";
 
 const AGAIN_MS = 3000;
+/** A long log is drawn, and understood, from so many of its readings; every extreme is among them. */
+export const AT_MOST = 800;
 
 const again = ({ state }: { state: { error: unknown } }) =>
   state.error instanceof ProblemError || !state.error ? false : AGAIN_MS;
@@ -24,44 +27,128 @@ export function usePreflight(starting: Starting | undefined) {
 }
 
 export interface Taken {
-  taken_at: string;
-  reading: Schemas["RunReadingDoc"];
+  /** When, by the server's clock. */
+  at: string;
+  reading: Schemas["RunReadingDoc"] & { t_s: number };
   /** Not acknowledged yet. */
   waiting: boolean;
 }
 
-/** A run, its readings (those still on their way among them) and what they mean now. */
-export function useRun(id: string | undefined, now_s: number) {
+type Kept = Schemas["KeptReadingDoc"];
+
+/** The readings of a run, few enough to draw. */
+export const readingsQuery = (id: string) => ({
+  queryKey: ["readings", id],
+  queryFn: ({ signal }: { signal: AbortSignal }) =>
+    answered(api.GET("/api/runs/{id}/readings", { params: { path: { id }, query: { at_most: AT_MOST } }, signal })) as Promise<Kept[]>,
+});
+
+export type Search = NonNullable<paths["/api/logbook"]["get"]["parameters"]["query"]>;
+
+/** The runs that are looked for, known by what was asked. */
+export const logbookQuery = (query: Search, key: object = query) => ({
+  queryKey: ["logbook", key],
+  queryFn: ({ signal }: { signal: AbortSignal }) => answered(api.GET("/api/logbook", { params: { query }, signal })),
+});
+
+/** What was read of a run, that still on its way included, by when it was taken. */
+export function takenOf(began: string, kept: readonly Kept[], waiting: readonly Waiting[]): Taken[] {
+  const begun = Date.parse(began);
+  const all = [
+    ...kept.map(({ at, reading }) => ({ at, reading, waiting: false })),
+    ...waiting
+      .filter(({ refused }) => refused === undefined)
+      .map(({ taken_at, clock_offset_ms = 0, reading }) => ({
+        at: new Date(Date.parse(taken_at) - clock_offset_ms).toISOString(),
+        reading,
+        waiting: true,
+      })),
+  ];
+  return all
+    .map((one) => ({ ...one, reading: { ...one.reading, t_s: Math.max(0, (Date.parse(one.at) - begun) / 1000) } }))
+    .sort((a, b) => a.reading.t_s - b.reading.t_s);
+}
+
+/** What the readings of a run mean at a moment; the answer before is kept with the run. */
+const understandQuery = (client: QueryClient, id: string, run: RunDoc | undefined, taken: readonly Taken[] | undefined, now_s: number) => {
+  const body = run && { plan: run.plan ?? {}, now_s, readings: taken?.map(({ reading }) => reading) ?? [] };
+  return {
+    queryKey: ["understand", id, body],
+    enabled: body?.plan.pack != null && taken !== undefined,
+    queryFn: async ({ signal }: { signal: AbortSignal }) => {
+      const state = await answered(api.POST("/api/run/understand", { body: body ?? {}, signal }));
+      client.setQueryData(["understood", id], state);
+      return state;
+    },
+    placeholderData: keepPreviousData<RunStateDoc>,
+    retry: false,
+    refetchInterval: again,
+  };
+};
+
+/** What was made of its readings last, for while the server is away. */
+const understood = (client: QueryClient, id: string) => client.getQueryData<RunStateDoc>(["understood", id]);
+
+/** Sends what waits in this browser; tells the pages of the runs it belonged to. */
+export function useSent() {
   const client = useQueryClient();
-  const run = useRow("runs", id).data as Stored<"runs"> | undefined;
-  const kept = useQuery({
-    queryKey: ["readings", id],
-    enabled: id !== undefined,
-    queryFn: ({ signal }) =>
-      answered(api.GET("/api/runs/{id}/readings", { params: { path: { id: id ?? "" } }, signal })) as Promise<Schemas["KeptReadingDoc"][]>,
-  });
-  const waiting = useWaiting(id ?? "");
   const sent = useCallback((of: string) => void client.invalidateQueries({ queryKey: ["readings", of] }), [client]);
   useEffect(() => {
     void send(sent);
   }, [sent]);
-  const began = Date.parse(run?.document.started_at ?? "");
-  const taken: Taken[] = [
-    ...(kept.data ?? []).map(({ taken_at, reading }) => ({ taken_at, reading, waiting: false })),
-    ...waiting.filter(({ refused }) => refused === undefined).map(({ taken_at, reading }) => ({ taken_at, reading, waiting: true })),
-  ]
-    .map((one) => ({ ...one, reading: { ...one.reading, t_s: Math.max(0, (Date.parse(one.taken_at) - began) / 1000) } }))
-    .sort((a, b) => a.reading.t_s - b.reading.t_s);
-  const ended = run?.document.ended_at != null;
-  const moment = ended ? (taken.at(-1)?.reading.t_s ?? 0) : Math.floor(now_s / 15) * 15;
-  const body = run && { plan: run.document.plan ?? {}, now_s: moment, readings: taken.map(({ reading }) => reading) };
-  const state = useQuery({
-    queryKey: ["understand", body],
-    enabled: body !== undefined && kept.data !== undefined,
-    queryFn: ({ signal }) => answered(api.POST("/api/run/understand", { body: body ?? {}, signal })),
-    placeholderData: keepPreviousData,
-    retry: false,
-    refetchInterval: again,
+  return sent;
+}
+
+/** A run, its readings (those still on their way among them) and what they mean now. */
+export function useRun(id: string, now_s: number) {
+  const client = useQueryClient();
+  const run = useRow("runs", id).data as Stored<"runs"> | undefined;
+  const kept = useQuery(readingsQuery(id));
+  const waiting = useAllWaiting().filter((one) => one.run === id);
+  const sent = useSent();
+  const { started_at, ended_at } = run?.document ?? {};
+  const taken = takenOf(started_at ?? "", kept.data ?? [], waiting);
+  const total_s = ended_at ? (Date.parse(ended_at) - Date.parse(started_at ?? "")) / 1000 : Math.floor(now_s / 15) * 15;
+  const state = useQuery(understandQuery(client, id, run?.document, kept.data && taken, total_s));
+  return { run, taken, count: kept.data?.at(-1)?.n ?? 0, waiting, sent, state: state.data ?? understood(client, id), failed: kept.error ?? state.error };
+}
+
+export interface UnderWay {
+  run: Schemas["EntryDoc"]["run"];
+  taken: Taken[];
+  waiting: readonly Waiting[];
+  state: RunStateDoc | undefined;
+  /** When to look next, ms since 1970. */
+  look_at: number | undefined;
+}
+
+/** Every charge going on, what its readings mean, and when each must be looked at. */
+export function useUnderWay(): { all: UnderWay[]; failed: unknown; fetched: boolean } {
+  const client = useQueryClient();
+  const listed = useQuery(logbookQuery({ outcome: "going_on" }));
+  const outbox = useAllWaiting();
+  const entries = listed.data ?? [];
+  const readings = useQueries({ queries: entries.map(({ run }) => readingsQuery(run.id)) });
+  const taken = entries.map(({ run }, k) =>
+    takenOf(run.document.started_at ?? "", readings[k]?.data ?? [], outbox.filter((one) => one.run === run.id)),
+  );
+  const states = useQueries({
+    queries: entries.map(({ run }, k) =>
+      understandQuery(client, run.id, run.document, readings[k]?.data && taken[k], taken[k]?.at(-1)?.reading.t_s ?? 0),
+    ),
   });
-  return { run, taken, waiting, sent, state: state.data, failed: kept.error ?? state.error };
+  const all = entries.map(({ run }, k) => {
+    const state = states[k]?.data ?? understood(client, run.id);
+    const began = Date.parse(run.document.started_at ?? "");
+    return {
+      run,
+      taken: taken[k] ?? [],
+      waiting: outbox.filter((one) => one.run === run.id),
+      state,
+      look_at: state?.next_look_s == null ? undefined : began + 1000 * state.next_look_s,
+    };
+  });
+  // What must be looked at first stands first.
+  all.sort((a, b) => (a.look_at ?? Infinity) - (b.look_at ?? Infinity));
+  return { all, failed: listed.error, fetched: listed.data !== undefined };
 }

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { trimmed } from "../../ui/quantity/parse";
+import { shownDate } from "../../ui/words";
 
 export const END_OPTIONS = [
   { value: "done", label: "as planned" },
@@ -37,4 +38,10 @@ export function atPack(reading: Reading): { volts: number | undefined; amps: num
     volts: reading.terminal_v ?? sum ?? reading.bms_v ?? reading.charger_v ?? reading.source_v ?? undefined,
     amps: reading.terminal_a ?? reading.bms_a ?? reading.charger_a ?? reading.source_a ?? undefined,
   };
+}
+
+export function stateWords(document: Schemas["RunDoc"]): string {
+  if (!document.ended_at) return "going on";
+  const how = END_OPTIONS.find(({ value }) => value === document.end)?.label ?? (document.log_name ? "a log" : "ended");
+  return `${shownDate(document.started_at ?? "")}, ${how}`;
 }

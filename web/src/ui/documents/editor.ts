@@ -1,5 +1,6 @@
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { valueAt } from "./pointer";
+import { valueAt, withValue } from "./pointer";
 
 /** A document being changed in place, with what the core says of it. */
 export interface Editor {
@@ -8,6 +9,19 @@ export interface Editor {
   resolved?: unknown;
   problems: readonly Schemas["FieldProblem"][];
   set: (pointer: string, value: unknown) => void;
+}
+
+/** A document of a form's own, edited in place until it is sent. */
+export function useEditor<T extends object>(empty: T, resolved?: unknown): Editor & { document: T } {
+  const [document, setDocument] = useState(empty);
+  return {
+    document,
+    resolved,
+    problems: [],
+    set: (at, value) => {
+      setDocument((before) => withValue(before, at, value));
+    },
+  };
 }
 
 /** The part of a document below one pointer, edited as a document of its own. */

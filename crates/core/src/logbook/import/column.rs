@@ -1,0 +1,140 @@
+//! What a column holds, from its name.
+
+use crate::document::{LogColumn, LogColumnDoc, LogUnit};
+
+/// The Battery Data Format's labels and machine names, and Rumek's own, in small letters.
+const KNOWN: [(&str, LogColumn, Option<LogUnit>); 16] = [
+    ("unix time / s", LogColumn::Time, None),
+    ("unix_time_second", LogColumn::Time, None),
+    ("unix_s", LogColumn::Time, None),
+    ("test time / s", LogColumn::Time, None),
+    ("test_time_second", LogColumn::Time, None),
+    ("time_s", LogColumn::Time, None),
+    ("voltage / v", LogColumn::TerminalV, Some(LogUnit::V)),
+    ("voltage_volt", LogColumn::TerminalV, Some(LogUnit::V)),
+    ("current / a", LogColumn::TerminalA, Some(LogUnit::A)),
+    ("current_ampere", LogColumn::TerminalA, Some(LogUnit::A)),
+    ("charging capacity / ah", LogColumn::ChargerAh, Some(LogUnit::Ah)),
+    ("charging_capacity_ah", LogColumn::ChargerAh, Some(LogUnit::Ah)),
+    ("surface temperature t1 / degc", LogColumn::Temperature, Some(LogUnit::C)),
+    ("temperature_t1_celsius", LogColumn::Temperature, Some(LogUnit::C)),
+    ("note", LogColumn::Note, None),
+    ("temperature_c", LogColumn::Temperature, Some(LogUnit::C)),
+];
+
+/// Names of the Battery Data Format that look like a quantity Rumek reads and are another.
+const OTHERS: [&str; 6] = ["ambient", "discharging", "internal", "power", "cycle", "step"];
+
+/// What the units of a name, or of the line below it, stand for.
+fn unit_of(word: &str) -> Option<LogUnit> {
+    Some(match word {
+        "V" | "v" | "volt" | "volts" => LogUnit::V,
+        "mV" | "mv" | "millivolt" => LogUnit::Mv,
+        "A" | "a" | "amp" | "amps" | "ampere" => LogUnit::A,
+        "mA" | "ma" => LogUnit::Ma,
+        "Ah" | "ah" | "AH" => LogUnit::Ah,
+        "mAh" | "mah" | "MAH" | "mAH" => LogUnit::Mah,
+        "C" | "c" | "degC" | "degc" | "celsius" | "℃" => LogUnit::C,
+        "F" | "degF" | "degf" | "fahrenheit" => LogUnit::F,
+        _ => return None,
+    })
+}
+
+/// The name taken apart: words in small letters, and a unit where it says one.
+fn taken_apart(name: &str) -> (Vec<String>, Option<LogUnit>) {
+    let parts: Vec<&str> =
+        name.split(|c: char| !(c.is_alphanumeric() || c == '℃')).filter(|part| !part.is_empty()).collect();
+    let unit = parts.iter().rev().find_map(|part| unit_of(part));
+    (parts.iter().map(|part| part.to_lowercase()).collect(), unit)
+}
+
+/// A number right after a word, or at its end: `cell 3`, `cell_3`, `c3`, `zelle3`.
+fn cell_of(words: &[String]) -> Option<u32> {
+    let named = |word: &str| matches!(word, "cell" | "c" | "cells" | "zelle");
+    words.iter().enumerate().find_map(|(k, word)| {
+        let digits = word.find(|c: char| c.is_ascii_digit());
+        match digits {
+            Some(0) if k > 0 && named(&words[k - 1]) => word.parse().ok(),
+            Some(at) if at > 0 && named(&word[..at]) => word[at..].parse().ok(),
+            _ => None,
+        }
+    })
+}
+
+/// What a column holds, as far as its name and the unit below it tell.
+pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
+    let plain = name.trim().to_lowercase();
+    let column = |is: LogColumn, unit: Option<LogUnit>| LogColumnDoc { is: Some(is), unit, ..LogColumnDoc::default() };
+    if let Some((_, is, unit)) = KNOWN.iter().find(|(known, ..)| *known == plain) {
+        return column(*is, *unit);
+    }
+    let own = LogColumn::from_code(&plain).filter(|is| !matches!(is, LogColumn::Ignored | LogColumn::CellV));
+    let (words, said) = taken_apart(name);
+    let unit = taken_apart(unit_below).1.or(said);
+    if let Some(is) = own {
+        return column(is, unit);
+    }
+    let has = |names: &[&str]| words.iter().any(|word| names.contains(&word.as_str()));
+    if words.first().is_some_and(|word| OTHERS.contains(&word.as_str())) {
+        return column(LogColumn::Ignored, None);
+    }
+    let starts = |stem: &str| words.iter().any(|word| word.starts_with(stem));
+    let volts = matches!(unit, Some(LogUnit::V | LogUnit::Mv));
+    let amps = matches!(unit, Some(LogUnit::A | LogUnit::Ma));
+    if let Some(cell) = cell_of(&words).filter(|n| (1..=100).contains(n) && !amps) {
+        let unit = unit.filter(|_| volts).or(Some(LogUnit::V));
+        return LogColumnDoc { cell: Some(cell), ..column(LogColumn::CellV, unit) };
+    }
+    if has(&["date", "day"]) && !has(&["time"]) {
+        return column(LogColumn::Date, None);
+    }
+    if starts("time") || has(&["elapsed", "clock", "datetime", "t", "seconds", "sec", "date"]) && !volts && !amps {
+        return column(LogColumn::Time, None);
+    }
+    if matches!(unit, Some(LogUnit::Ah | LogUnit::Mah)) || has(&["capacity"]) {
+        return column(LogColumn::ChargerAh, unit.or(Some(LogUnit::Ah)));
+    }
+    if starts("temp") || matches!(unit, Some(LogUnit::C | LogUnit::F)) && !volts && !amps {
+        return column(LogColumn::Temperature, unit.or(Some(LogUnit::C)));
+    }
+    if starts("note") || starts("comment") || starts("remark") {
+        return column(LogColumn::Note, None);
+    }
+    // Where it was read, as far as the name says; else nearest to the pack.
+    let placed = |[bms, source, charger, terminal]: [LogColumn; 4]| {
+        if has(&["bms"]) {
+            bms
+        } else if has(&["supply", "source", "input", "psu", "in"]) {
+            source
+        } else if has(&["charger", "output", "out"]) {
+            charger
+        } else {
+            terminal
+        }
+    };
+    if volts || starts("volt") || has(&["u", "v"]) {
+        let is = placed([LogColumn::BmsV, LogColumn::SourceV, LogColumn::ChargerV, LogColumn::TerminalV]);
+        return column(is, unit.filter(|_| volts).or(Some(LogUnit::V)));
+    }
+    if amps || starts("current") || starts("amp") || has(&["i"]) {
+        let is = placed([LogColumn::BmsA, LogColumn::SourceA, LogColumn::ChargerA, LogColumn::TerminalA]);
+        return column(is, unit.filter(|_| amps).or(Some(LogUnit::A)));
+    }
+    column(LogColumn::Ignored, None)
+}
+
+/// Each quantity once: of several columns that seem to hold the same, the first that says so, and
+/// of several times the one since 1970.
+pub(super) fn once_each(columns: &mut [LogColumnDoc], header: &[String]) {
+    let unix = header.iter().position(|name| name.to_lowercase().starts_with("unix"));
+    for k in 0..columns.len() {
+        let (before, rest) = columns.split_at_mut(k);
+        let Some(this) = rest.first_mut() else { continue };
+        let same = |other: &LogColumnDoc| other.is == this.is && other.cell == this.cell;
+        let repeats = this.is != Some(LogColumn::Ignored) && before.iter().any(same);
+        let lesser = this.is == Some(LogColumn::Time) && unix.is_some_and(|unix| unix != k);
+        if repeats || lesser {
+            *this = LogColumnDoc { is: Some(LogColumn::Ignored), ..LogColumnDoc::default() };
+        }
+    }
+}

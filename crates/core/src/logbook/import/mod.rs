@@ -1,0 +1,160 @@
+//! Logs of other instruments: what a file holds is found out, shown, corrected by the person and
+//! read line by line.
+
+mod column;
+mod moment;
+mod read;
+mod sniff;
+
+use super::export::LogRow;
+use super::extremes::{Extremes, at_pack};
+use crate::document::{LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc, PackDoc, Problems};
+use crate::plan::alone;
+use read::Mapping;
+pub use read::{LogError, LogReader};
+
+/// So many lines are shown.
+const SHOWN: usize = 8;
+
+/// Looks at the beginning of a file: how it is read (found out, unless a mapping is given; of one
+/// without columns or without a way to read the time, what it lacks is found out), what
+/// its first lines say then, and what still keeps it from being read.
+///
+/// # Errors
+/// A beginning without lines, or a given mapping that contradicts itself.
+pub fn look_at_log(ask: &LogLookAskDoc) -> Result<LogLookDoc, Problems> {
+    let mut problems = Problems::default();
+    let text = ask.text.clone().unwrap_or_default();
+    if text.trim().is_empty() {
+        problems.add("/text", "the file is empty", "at least one line with numbers");
+        return Err(problems);
+    }
+    let mapping = match &ask.mapping {
+        Some(given) if given.columns.is_some() && given.time.is_some() => given.clone(),
+        hints => {
+            let found = sniff::mapping_of(&text, hints.as_ref().unwrap_or(&LogMappingDoc::default()));
+            LogMappingDoc { utc_offset_min: ask.utc_offset_min.or(Some(0.0)), ..found }
+        }
+    };
+    let began = ask.began_at.as_deref().map(moment::rfc3339);
+    if began == Some(None) {
+        problems.add("/began_at", "this is no time", "RFC 3339, such as 2026-11-25T14:20:00Z");
+        return Err(problems);
+    }
+    let lines = sniff::data_lines(&text, &mapping, SHOWN);
+    let mut answer = LogLookDoc {
+        lines,
+        readings: Vec::new(),
+        bad: Vec::new(),
+        looked_at: 0,
+        dated: mapping.time.is_some_and(moment::is_dated),
+        missing: Vec::new(),
+        volts: None,
+        mapping: mapping.clone(),
+    };
+    // A time within the log alone still shows what its lines say.
+    let began_unix_s = began.flatten().unwrap_or(0.0);
+    let mut reader = match Mapping::of(&mapping) {
+        Ok(_) => LogReader::new(&mapping, began_unix_s, text.as_bytes()).map_err(|wrong| wrong.under("/mapping"))?,
+        Err(wrong) => {
+            answer.missing = wrong.problems.into_iter().map(|problem| problem.message).collect();
+            return Ok(answer);
+        }
+    };
+    loop {
+        match reader.next_row() {
+            Ok(None) => break,
+            Ok(Some(row)) => {
+                answer.looked_at += 1;
+                let row = match row {
+                    Ok(row) => Some(row),
+                    Err(bad) => {
+                        answer.bad.push(bad);
+                        None
+                    }
+                };
+                if let Some(v) = row.as_ref().and_then(|row| at_pack(&row.reading).0) {
+                    let [low, high] = answer.volts.unwrap_or([v, v]);
+                    answer.volts = Some([low.min(v), high.max(v)]);
+                }
+                if answer.readings.len() < SHOWN {
+                    let shown = row.map(|row| LogReadingDoc { unix_s: row.unix_s, reading: row.reading });
+                    answer.readings.push(shown);
+                }
+            }
+            Err(error) => {
+                answer.missing.push(error.to_string());
+                break;
+            }
+        }
+    }
+    if answer.readings.iter().flatten().next().is_none() && answer.missing.is_empty() {
+        answer.missing.push("No line of it can be read as it is set.".to_owned());
+    }
+    Ok(answer)
+}
+
+/// How well a pack goes with the lowest and the highest volts of a log: none where it cannot have
+/// been this one, else the smaller the better.
+///
+/// # Errors
+/// What is wrong with the pack.
+pub fn log_fits(given: &PackDoc, [low_v, high_v]: [f64; 2]) -> Result<Option<f64>, Problems> {
+    let pack = alone(given)?;
+    let series = f64::from(pack.series);
+    let profile = &pack.profile;
+    let empty_v = 0.85 * profile.ocv.at(0.0).0 * series;
+    let possible = low_v >= empty_v && high_v <= 1.02 * profile.ceiling_v * series;
+    Ok(possible.then(|| (high_v / (profile.full_v * series) - 1.0).abs()))
+}
+
+/// What a log comes to, line by line.
+#[derive(Clone, Debug, Default)]
+pub struct LogTotals {
+    /// How many lines were readings.
+    pub lines: usize,
+    /// When the first and the last were taken, seconds since 1970.
+    pub taken: Option<(f64, f64)>,
+    integrated_ah: f64,
+    counted: Option<(f64, f64)>,
+    last_a: Option<(f64, f64)>,
+    extremes: Extremes,
+}
+
+/// A longer silence between two lines is not bridged, s.
+const LONGEST_SILENCE_S: f64 = 1800.0;
+
+impl LogTotals {
+    /// The next line.
+    pub fn push(&mut self, row: &LogRow) {
+        let (volts, amps) = at_pack(&row.reading);
+        self.lines += 1;
+        let (first_s, _) = self.taken.unwrap_or((row.unix_s, row.unix_s));
+        self.taken = Some((first_s, row.unix_s));
+        if let Some(a) = amps {
+            if let Some((t_s, before_a)) = self.last_a
+                && row.unix_s - t_s <= LONGEST_SILENCE_S
+            {
+                self.integrated_ah += 0.5 * (a + before_a) * (row.unix_s - t_s) / 3600.0;
+            }
+            self.last_a = Some((row.unix_s, a));
+        }
+        if let Some(count) = row.reading.charger_ah {
+            self.counted = Some((self.counted.map_or(count, |(first, _)| first), count));
+        }
+        self.extremes.push((volts, amps));
+    }
+
+    /// Into the pack, Ah: the charger's own count where it has one, else the current over time; none where neither amps nor a count were read.
+    #[must_use]
+    pub fn charge_ah(&self) -> Option<f64> {
+        let counted = self.counted.map(|(first, last)| last - first).filter(|ah| *ah > 0.0);
+        counted.or_else(|| self.last_a.map(|_| self.integrated_ah))
+    }
+
+    /// For each level, finest first, which lines it keeps, counted from 0.
+    #[must_use]
+    pub fn overview(self) -> Vec<Vec<usize>> {
+        self.extremes.finish()
+    }
+}

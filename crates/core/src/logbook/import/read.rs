@@ -1,0 +1,357 @@
+//! A logger's file, line by line, as a mapping says.
+
+use std::io::{BufRead, BufReader, Read};
+
+use csv::{ByteRecord, ReaderBuilder};
+
+use super::moment::Moments;
+use crate::document::{
+    BadLineDoc, LogColumn, LogDecimal, LogDelimiter, LogMappingDoc, LogTime, LogUnit, Problems, RunReadingDoc,
+};
+use crate::logbook::LogRow;
+
+/// A longer line is a quote that was opened and never closed, bytes.
+const LONGEST: usize = 65_536;
+
+/// Why a file cannot be read on.
+#[derive(Debug, thiserror::Error)]
+pub enum LogError {
+    /// It stopped coming.
+    #[error("the file cannot be read: {0}")]
+    Io(#[from] std::io::Error),
+    /// The mapping is another file's.
+    #[error("the columns are named differently than when this was set: {0}")]
+    OtherHeader(String),
+    /// Everything after it would be one line.
+    #[error("line {0}: a quote is opened here and never closed")]
+    OpenQuote(u64),
+}
+
+/// One column that is used.
+#[derive(Clone, Copy, Debug)]
+struct Column {
+    is: LogColumn,
+    cell: usize,
+    scale: f64,
+    /// Fahrenheit counts from another zero.
+    offset: f64,
+}
+
+/// A mapping without contradictions.
+#[derive(Clone, Debug)]
+pub(super) struct Mapping {
+    header: Vec<String>,
+    skip_lines: u32,
+    header_lines: u32,
+    delimiter: LogDelimiter,
+    decimal: LogDecimal,
+    time: LogTime,
+    utc_offset_min: f64,
+    time_at: usize,
+    date_at: Option<usize>,
+    columns: Vec<(usize, Column)>,
+    width: usize,
+}
+
+impl Mapping {
+    pub(super) fn of(doc: &LogMappingDoc) -> Result<Self, Problems> {
+        let mut problems = Problems::default();
+        let columns = doc.columns.clone().unwrap_or_default();
+        let is = |k: usize| columns.get(k).and_then(|column| column.is).unwrap_or(LogColumn::Ignored);
+        let positions = |what: LogColumn| (0..columns.len()).filter(move |k| is(*k) == what);
+        let only = |what: LogColumn, problems: &mut Problems| {
+            let mut all = positions(what);
+            let first = all.next();
+            if let Some(again) = all.next() {
+                let message = format!("Two columns are both “{}”.", what.code());
+                problems.add(format!("/columns/{again}/is"), message, "each quantity once");
+            }
+            first
+        };
+        let singles = LogColumn::ALL.iter().filter(|what| !matches!(what, LogColumn::Ignored | LogColumn::CellV));
+        let singles: Vec<(LogColumn, Option<usize>)> =
+            singles.map(|what| (*what, only(*what, &mut problems))).collect();
+        let at = |what: LogColumn| singles.iter().find(|(one, _)| *one == what).and_then(|(_, at)| *at);
+        let mut cells: Vec<u32> = positions(LogColumn::CellV).map(|k| columns[k].cell.unwrap_or(0)).collect();
+        cells.sort_unstable();
+        if !cells.iter().copied().eq((1..).take(cells.len())) || cells.len() > 100 {
+            problems.add("/columns", "The cells are not numbered 1, 2, 3 … once each.", "cells from 1, at most 100");
+        }
+        if doc.time.is_none() || at(LogColumn::Time).is_none() {
+            problems.add("/columns", "No column says when a line was written.", "one column that is the time");
+        }
+        use LogColumn as C;
+        let said = [C::SourceV, C::SourceA, C::ChargerV, C::ChargerA, C::TerminalV, C::TerminalA, C::BmsV, C::BmsA];
+        if cells.is_empty() && said.iter().all(|what| at(*what).is_none()) {
+            problems.add("/columns", "No column holds volts or amps.", "at least one of them");
+        }
+        let utc_offset_min = doc.utc_offset_min.unwrap_or(0.0);
+        if !(-840.0..=840.0).contains(&utc_offset_min) {
+            problems.add("/utc_offset_min", "The clock is further from UTC than any on earth.", "-840 to 840 min");
+        }
+        let header_lines = doc.header_lines.unwrap_or(1);
+        if header_lines > 2 || doc.skip_lines.is_some_and(|n| n > 10_000) {
+            problems.add(
+                "/header_lines",
+                "So many lines of names are not known.",
+                "0 to 2, after at most 10000 others",
+            );
+        }
+        let used = |k: &usize| !matches!(is(*k), C::Ignored | C::Time | C::Date);
+        let column = |k: usize| Column {
+            is: is(k),
+            cell: columns[k].cell.unwrap_or(1).max(1) as usize - 1,
+            scale: scale_of(columns[k].unit) * if columns[k].negative == Some(true) { -1.0 } else { 1.0 },
+            offset: if columns[k].unit == Some(LogUnit::F) { -32.0 } else { 0.0 },
+        };
+        let mapping = Self {
+            header: doc.header.clone().unwrap_or_default(),
+            skip_lines: doc.skip_lines.unwrap_or(0),
+            header_lines,
+            delimiter: doc.delimiter.unwrap_or(LogDelimiter::Comma),
+            decimal: doc.decimal.unwrap_or(LogDecimal::Point),
+            time: doc.time.unwrap_or(LogTime::Seconds),
+            utc_offset_min,
+            time_at: at(C::Time).unwrap_or(0),
+            date_at: at(C::Date),
+            columns: (0..columns.len()).filter(used).map(|k| (k, column(k))).collect(),
+            width: columns.len(),
+        };
+        problems.into_result(mapping)
+    }
+}
+
+fn scale_of(unit: Option<LogUnit>) -> f64 {
+    match unit {
+        Some(LogUnit::Mv | LogUnit::Ma | LogUnit::Mah) => 1e-3,
+        Some(LogUnit::F) => 5.0 / 9.0,
+        Some(LogUnit::V | LogUnit::A | LogUnit::Ah | LogUnit::C) | None => 1.0,
+    }
+}
+
+/// A number as the file writes it, with or without its unit behind it.
+pub(super) fn number(text: &str, decimal: LogDecimal) -> Option<f64> {
+    let bare = text.trim().trim_end_matches(|c: char| c.is_alphabetic() || matches!(c, '°' | '%' | ' ' | '℃'));
+    let value = match decimal {
+        LogDecimal::Point => bare.parse::<f64>().ok(),
+        LogDecimal::Comma if bare.contains('.') => None,
+        LogDecimal::Comma => bare.replace(',', ".").parse::<f64>().ok(),
+    };
+    value.filter(|n| n.is_finite())
+}
+
+/// What loggers write where nothing was measured.
+fn is_blank(text: &str) -> bool {
+    matches!(
+        text.trim().to_ascii_lowercase().as_str(),
+        "" | "-" | "--" | "---" | "n/a" | "na" | "nan" | "null" | "none"
+    )
+}
+
+/// What no meter on a bench shows.
+fn is_absurd(is: LogColumn, value: f64) -> bool {
+    use LogColumn as C;
+    match is {
+        C::SourceV | C::ChargerV | C::TerminalV | C::BmsV => !(-5.0..=1000.0).contains(&value),
+        C::CellV => !(-5.0..=20.0).contains(&value),
+        C::SourceA | C::ChargerA | C::TerminalA | C::BmsA => value.abs() > 2000.0,
+        C::ChargerAh => value.abs() > 100_000.0,
+        C::Temperature => !(-80.0..=300.0).contains(&value),
+        C::Ignored | C::Time | C::Date | C::Note => false,
+    }
+}
+
+/// Reads a file's lines as readings, with when each was taken.
+#[derive(Debug)]
+pub struct LogReader<R> {
+    /// Taken when the first line is asked for.
+    source: Option<BufReader<R>>,
+    csv: Option<csv::Reader<BufReader<R>>>,
+    mapping: Mapping,
+    moments: Moments,
+    record: ByteRecord,
+    last_unix_s: f64,
+}
+
+impl<R: Read> LogReader<R> {
+    /// `began_unix_s`: when the log began, seconds since 1970, for a file that does not say.
+    ///
+    /// # Errors
+    /// What is contradictory in the mapping.
+    pub fn new(mapping: &LogMappingDoc, began_unix_s: f64, source: R) -> Result<Self, Problems> {
+        let mapping = Mapping::of(mapping)?;
+        Ok(Self {
+            source: Some(BufReader::with_capacity(1 << 16, source)),
+            csv: None,
+            moments: Moments::new(mapping.time, mapping.utc_offset_min, began_unix_s),
+            mapping,
+            record: ByteRecord::new(),
+            last_unix_s: f64::NEG_INFINITY,
+        })
+    }
+
+    /// The next line, as a reading or as what is wrong with it; none at the end.
+    ///
+    /// # Errors
+    /// [`LogError`]: the rest cannot be read.
+    pub fn next_row(&mut self) -> Result<Option<Result<LogRow, BadLineDoc>>, LogError> {
+        self.begin()?;
+        let Some(csv) = self.csv.as_mut() else { return Ok(None) };
+        loop {
+            if !csv.read_byte_record(&mut self.record).map_err(std::io::Error::from)? {
+                return Ok(None);
+            }
+            let before = self.record.position().map_or(0, csv::Position::line);
+            let line = before + u64::from(self.mapping.skip_lines);
+            if self.record.as_slice().len() > LONGEST {
+                return Err(LogError::OpenQuote(line));
+            }
+            if self.record.iter().all(<[u8]>::is_empty) {
+                continue;
+            }
+            let row = self.mapping.row(&self.record, &mut self.moments, &mut self.last_unix_s);
+            return Ok(Some(row.map_err(|message| BadLineDoc { line, message })));
+        }
+    }
+
+    /// Passes over what stands before the lines and compares the names of the columns.
+    fn begin(&mut self) -> Result<(), LogError> {
+        let Some(mut source) = self.source.take() else { return Ok(()) };
+        let mut passed = Vec::new();
+        for _ in 0..self.mapping.skip_lines {
+            passed.clear();
+            source.read_until(b'\n', &mut passed)?;
+        }
+        let mut csv = ReaderBuilder::new()
+            .delimiter(delimiter_of(self.mapping.delimiter))
+            .has_headers(false)
+            .flexible(true)
+            .from_reader(source);
+        for k in 0..self.mapping.header_lines {
+            let some = csv.read_byte_record(&mut self.record).map_err(std::io::Error::from)?;
+            let found = names(&self.record, self.mapping.delimiter);
+            if some && k == 0 && !self.mapping.header.is_empty() && found != self.mapping.header {
+                return Err(LogError::OtherHeader(found.join(", ")));
+            }
+        }
+        self.csv = Some(csv);
+        Ok(())
+    }
+}
+
+fn delimiter_of(delimiter: LogDelimiter) -> u8 {
+    match delimiter {
+        LogDelimiter::Comma => b',',
+        LogDelimiter::Semicolon => b';',
+        LogDelimiter::Tab => b'\t',
+        LogDelimiter::Bar => b'|',
+        LogDelimiter::Blanks => b' ',
+    }
+}
+
+/// The fields of a record as text; several blanks part no more than one does.
+pub(super) fn names(record: &ByteRecord, delimiter: LogDelimiter) -> Vec<String> {
+    let fields = record.iter().filter(|field| delimiter != LogDelimiter::Blanks || !field.is_empty());
+    fields.map(|field| text_of(field).trim().to_owned()).collect()
+}
+
+/// UTF-8 where it is, else the western code page that older programs write.
+fn text_of(field: &[u8]) -> std::borrow::Cow<'_, str> {
+    match std::str::from_utf8(field) {
+        Ok(text) => text.into(),
+        Err(_) => field.iter().map(|byte| char::from(*byte)).collect::<String>().into(),
+    }
+}
+
+/// Lines of a text, each as its fields.
+pub(super) fn split(text: &str, delimiter: LogDelimiter) -> Vec<Vec<String>> {
+    let mut csv = ReaderBuilder::new()
+        .delimiter(delimiter_of(delimiter))
+        .has_headers(false)
+        .flexible(true)
+        .from_reader(text.as_bytes());
+    csv.byte_records().filter_map(Result::ok).map(|record| names(&record, delimiter)).collect()
+}
+
+impl Mapping {
+    fn row(&self, record: &ByteRecord, moments: &mut Moments, last_unix_s: &mut f64) -> Result<LogRow, String> {
+        let blanks = self.delimiter == LogDelimiter::Blanks;
+        let fields: Vec<&[u8]> = record.iter().filter(|field| !blanks || !field.is_empty()).collect();
+        let width = self.width;
+        let extra = fields.get(width..).unwrap_or_default();
+        let last = self.columns.iter().map(|(at, _)| *at).chain([self.time_at]).max().unwrap_or(0);
+        if fields.len() <= last || extra.iter().any(|field| !field.is_empty()) {
+            return Err(format!("it has {} fields where {width} are named", fields.len()));
+        }
+        let field = |at: usize| fields.get(at).map_or("".into(), |bytes| text_of(bytes));
+        let written = match self.date_at {
+            Some(at) => format!("{} {}", field(at).trim(), field(self.time_at).trim()).into(),
+            None => field(self.time_at),
+        };
+        let unix_s = moments
+            .read(&written, |text| number(text, self.decimal))
+            .filter(|t| (0.0..7.3e9).contains(t))
+            .ok_or_else(|| format!("“{}” is no time as it is set", shortened(&written)))?;
+        if unix_s < *last_unix_s {
+            return Err(format!("its time, “{}”, is before that of the line above", shortened(&written)));
+        }
+        let mut reading = RunReadingDoc::default();
+        let mut cells: Vec<Option<f64>> = Vec::new();
+        for (at, column) in &self.columns {
+            let text = field(*at);
+            if is_blank(&text) {
+                continue;
+            }
+            if column.is == LogColumn::Note {
+                reading.note = Some(text.trim().to_owned());
+                continue;
+            }
+            let value = number(&text, self.decimal).map(|n| (n + column.offset) * column.scale);
+            let Some(value) = value.filter(|value| !is_absurd(column.is, *value)) else {
+                let name = self.header.get(*at).map_or_else(|| format!("field {}", at + 1), |name| format!("“{name}”"));
+                return Err(format!("“{}” is no reading for {name}", shortened(&text)));
+            };
+            // A scale leaves binary dust behind.
+            let value = (value * 1e9).round() / 1e9;
+            match slot(&mut reading, column.is) {
+                Some(slot) => *slot = Some(value),
+                None => {
+                    cells.resize(cells.len().max(column.cell + 1), None);
+                    cells[column.cell] = Some(value);
+                }
+            }
+        }
+        // Channels that nothing is plugged into show nothing, or exactly zero.
+        while cells.last().is_some_and(|cell| cell.is_none_or(|v| v == 0.0)) {
+            cells.pop();
+        }
+        reading.cell_voltages_v = cells.into_iter().collect::<Option<Vec<f64>>>().filter(|cells| !cells.is_empty());
+        if reading == RunReadingDoc::default() {
+            return Err("nothing was read in it".to_owned());
+        }
+        *last_unix_s = unix_s;
+        Ok(LogRow { unix_s, reading })
+    }
+}
+
+/// Where a quantity stands in a reading; none for a cell.
+fn slot(reading: &mut RunReadingDoc, is: LogColumn) -> Option<&mut Option<f64>> {
+    Some(match is {
+        LogColumn::SourceV => &mut reading.source_v,
+        LogColumn::SourceA => &mut reading.source_a,
+        LogColumn::ChargerV => &mut reading.charger_v,
+        LogColumn::ChargerA => &mut reading.charger_a,
+        LogColumn::ChargerAh => &mut reading.charger_ah,
+        LogColumn::TerminalV => &mut reading.terminal_v,
+        LogColumn::TerminalA => &mut reading.terminal_a,
+        LogColumn::BmsV => &mut reading.bms_v,
+        LogColumn::BmsA => &mut reading.bms_a,
+        LogColumn::Temperature => &mut reading.temperature_c,
+        LogColumn::CellV | LogColumn::Ignored | LogColumn::Time | LogColumn::Date | LogColumn::Note => return None,
+    })
+}
+
+fn shortened(text: &str) -> String {
+    let text = text.trim();
+    if text.chars().count() <= 40 { text.to_owned() } else { text.chars().take(39).chain(['…']).collect() }
+}

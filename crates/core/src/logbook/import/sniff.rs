@@ -1,0 +1,197 @@
+//! How a file is read, from its beginning.
+
+use super::column::{meaning, once_each};
+use super::moment::found_out;
+use super::read::{number, split};
+use crate::document::{LOG_MAPPING_FORMAT, LogColumn, LogDecimal, LogDelimiter, LogMappingDoc, LogUnit};
+
+/// So many lines are enough to see how the others are written.
+const ENOUGH: usize = 200;
+
+/// Whether a field is what a line of numbers holds: a number, a time, or nothing.
+fn is_figure(field: &str) -> bool {
+    let field = field.trim();
+    let plain = number(field, LogDecimal::Point).or_else(|| number(field, LogDecimal::Comma)).is_some();
+    let timely = field.contains([':', '-', '/', '.'])
+        && field.starts_with(|c: char| c.is_ascii_digit())
+        && field.chars().all(|c| c.is_ascii_digit() || " TZ:-/.+,AMPamp".contains(c));
+    field.is_empty() || plain || timely
+}
+
+/// The most usual number of fields in the later lines, and what share of the fields in lines with
+/// so many are figures.
+fn fit(lines: &[Vec<String>]) -> (usize, f64) {
+    let later = &lines[lines.len() / 3..];
+    let mut counts: Vec<usize> = later.iter().map(Vec::len).filter(|n| *n > 1).collect();
+    counts.sort_unstable();
+    let longest = counts.chunk_by(|a, b| a == b).max_by_key(|run| run.len());
+    let Some((width, often)) = longest.and_then(|run| Some((*run.first()?, run.len()))) else { return (0, 0.0) };
+    let fields: Vec<&String> = later.iter().filter(|line| line.len() == width).flatten().collect();
+    let figures = fields.iter().filter(|field| is_figure(field)).count() as f64;
+    (width, figures / fields.len().max(1) as f64 * often as f64 / later.len() as f64)
+}
+
+/// Finds out how a file is read, as far as `given` does not say.
+pub(super) fn mapping_of(text: &str, given: &LogMappingDoc) -> LogMappingDoc {
+    let passed = given.skip_lines.unwrap_or(0) as usize;
+    let head: String = text.lines().skip(passed).take(ENOUGH).flat_map(|line| [line, "\n"]).collect();
+    let found = || {
+        LogDelimiter::ALL
+            .iter()
+            .map(|delimiter| (*delimiter, fit(&split(&head, *delimiter))))
+            .filter(|(_, (width, _))| *width > 1)
+            // Of equals the one listed first; blanks part dates from times, so they come last.
+            .fold(None, |best: Option<(LogDelimiter, f64)>, (delimiter, (_, share))| match best {
+                Some((_, most)) if most + 0.02 >= share => best,
+                _ => Some((delimiter, share)),
+            })
+            .map_or(LogDelimiter::Comma, |(delimiter, _)| delimiter)
+    };
+    let delimiter = given.delimiter.unwrap_or_else(found);
+    let lines = split(&head, delimiter);
+    let (width, _) = fit(&lines);
+    // A line of numbers may hold words too, such as the state of the charger; not more of them.
+    let is_data = |line: &Vec<String>| {
+        let filled = || line.iter().filter(|field| !field.is_empty());
+        let figures = filled().filter(|field| is_figure(field)).count();
+        (width..=width + 2).contains(&(line.len() + 1)) && figures >= 2.min(width) && 2 * figures >= filled().count()
+    };
+    // Where it is said where the names stand, they stand there, even if they look like figures.
+    let named_first = given.skip_lines.is_some() && given.header_lines != Some(0);
+    let from = usize::from(named_first);
+    let first = lines.iter().skip(from).position(is_data).map_or(0, |k| k + from);
+    let named = |k: usize| lines.get(k).filter(|line| line.len() + 1 >= width && line.len() <= width + 1);
+    let units = |line: &Vec<String>| line.iter().filter(|field| is_unit(field)).count() * 2 > line.len();
+    let (header_at, header_lines) = match first.checked_sub(1).and_then(|k| Some((k, named(k)?))) {
+        _ if given.header_lines == Some(0) => (None, 0),
+        Some((k, line)) if k > 0 && units(line) && named(k - 1).is_some() => (Some(k - 1), 2),
+        Some((k, _)) => (Some(k), 1),
+        None => (None, 0),
+    };
+    let header = header_at.and_then(|k| lines.get(k)).cloned().unwrap_or_default();
+    let below = header_at.filter(|_| header_lines == 2).and_then(|k| lines.get(k + 1)).cloned().unwrap_or_default();
+    let data: Vec<&Vec<String>> = lines.iter().skip(first).filter(|line| is_data(line)).collect();
+    let decimal = given.decimal.unwrap_or_else(|| decimal_of(&data, delimiter));
+    let most = data.first().map_or(width, |line| line.len()).max(header.len());
+    let name = |k: usize| header.get(k).map_or("", String::as_str);
+    let mut columns: Vec<_> = (0..most).map(|k| meaning(name(k), below.get(k).map_or("", String::as_str))).collect();
+    if header.is_empty()
+        && let Some(first) = columns.first_mut()
+    {
+        first.is = Some(LogColumn::Time);
+    }
+    // A last column without a name and without values is a delimiter at the end of each line.
+    if columns.len() > header.len().max(1) && data.iter().all(|line| line.get(most - 1).is_none_or(String::is_empty)) {
+        columns.pop();
+    }
+    once_each(&mut columns, &header);
+    let values = |k: usize| -> Vec<&str> {
+        data.iter().filter_map(|line| line.get(k).map(String::as_str)).filter(|v| !v.is_empty()).collect()
+    };
+    for (k, column) in columns.iter_mut().enumerate() {
+        let figures: Vec<f64> = values(k).iter().filter_map(|v| number(v, decimal)).collect();
+        let mean = figures.iter().sum::<f64>() / figures.len().max(1) as f64;
+        let unsaid = !name(k).contains('V') && !below.get(k).is_some_and(|unit| unit.contains('V'));
+        if column.unit == Some(LogUnit::V) && mean > 1000.0 && unsaid {
+            column.unit = Some(LogUnit::Mv);
+        }
+        let amps = matches!(column.unit, Some(LogUnit::A | LogUnit::Ma));
+        if amps && mean < 0.0 {
+            column.negative = Some(true);
+        }
+    }
+    let said = given.columns.is_some();
+    if let Some(corrected) = &given.columns {
+        columns.clone_from(corrected);
+    }
+    let position = |is: LogColumn| columns.iter().position(|column| column.is == Some(is));
+    let date = position(LogColumn::Date);
+    // A column of dates with the time of day in it is the time.
+    let date = match (position(LogColumn::Time), date) {
+        (None, Some(k)) if !said => {
+            columns[k].is = Some(LogColumn::Time);
+            None
+        }
+        (_, date) => date,
+    };
+    let time_at = columns.iter().position(|column| column.is == Some(LogColumn::Time));
+    let told = time_at.map(|k| {
+        let header = format!("{} {}", name(k), below.get(k).map_or("", String::as_str)).to_lowercase();
+        match date {
+            Some(date) => found_out(&values(date), "", |_| None),
+            None => found_out(&values(k), &header, |text| number(text, decimal)),
+        }
+    });
+    let skip = header_at.unwrap_or(first);
+    LogMappingDoc {
+        format: Some(LOG_MAPPING_FORMAT.to_owned()),
+        header: Some(header),
+        skip_lines: Some(passed as u32 + line_of(&head, delimiter, skip)),
+        header_lines: Some(header_lines),
+        delimiter: Some(delimiter),
+        decimal: Some(decimal),
+        time: given.time.or(told),
+        columns: Some(columns),
+        ..LogMappingDoc::default()
+    }
+}
+
+/// Which line of the text the k-th record that is not blank stands in, from 0.
+fn line_of(head: &str, delimiter: LogDelimiter, k: usize) -> u32 {
+    // Banners hold no quoted line breaks, so that records and lines that are not blank go together.
+    let filled = head.lines().enumerate().filter(|(_, line)| !split(line, delimiter).is_empty());
+    filled.map(|(n, _)| n as u32).nth(k).unwrap_or(0)
+}
+
+fn is_unit(field: &str) -> bool {
+    let bare = field.trim().trim_matches(['[', ']', '(', ')']);
+    bare.is_empty()
+        || matches!(
+            bare,
+            "V" | "mV"
+                | "A"
+                | "mA"
+                | "Ah"
+                | "mAh"
+                | "W"
+                | "Wh"
+                | "s"
+                | "ms"
+                | "min"
+                | "h"
+                | "°C"
+                | "C"
+                | "degC"
+                | "°F"
+                | "F"
+                | "%"
+                | "hh:mm:ss"
+                | "Ohm"
+                | "mOhm"
+                | "-"
+        )
+}
+
+fn decimal_of(data: &[&Vec<String>], delimiter: LogDelimiter) -> LogDecimal {
+    let fields = || data.iter().flat_map(|line| line.iter()).filter(|field| !field.contains(':'));
+    let with = |mark: char| {
+        fields()
+            .filter(|field| {
+                field.matches(mark).count() == 1 && field.chars().all(|c| c.is_ascii_digit() || c == mark || c == '-')
+            })
+            .count()
+    };
+    if with(',') > with('.') && (delimiter != LogDelimiter::Comma || with(',') > 0) {
+        LogDecimal::Comma
+    } else {
+        LogDecimal::Point
+    }
+}
+
+/// The first lines after the names of the columns, field by field.
+pub(super) fn data_lines(text: &str, mapping: &LogMappingDoc, most: usize) -> Vec<Vec<String>> {
+    let skip = mapping.skip_lines.unwrap_or(0) as usize;
+    let after: String = text.lines().skip(skip).take(most + 8).flat_map(|line| [line, "\n"]).collect();
+    let lines = split(&after, mapping.delimiter.unwrap_or(LogDelimiter::Comma));
+    lines.into_iter().skip(mapping.header_lines.unwrap_or(1) as usize).take(most).collect()
+}

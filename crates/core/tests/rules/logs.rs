@@ -1,0 +1,304 @@
+//! Logs of other instruments, and long logs drawn from few readings.
+
+use proptest::prelude::*;
+use rstest::rstest;
+use rumek_core::document::{LogLookAskDoc, LogLookDoc, LogMappingDoc, RunReadingDoc, from_value};
+use rumek_core::{
+    Extremes, LogColumns, LogError, LogReader, LogRow, LogTotals, log_csv, log_fits, look_at_log, thinned_to,
+};
+use serde_json::{Value, json};
+
+use crate::plan_value;
+
+fn look(text: &str) -> LogLookDoc {
+    let ask = json!({ "text": text, "began_at": "2026-11-25T09:00:00Z", "utc_offset_min": 60 });
+    look_at_log(&from_value::<LogLookAskDoc>(&ask).unwrap()).unwrap()
+}
+
+fn first(look: &LogLookDoc) -> Value {
+    serde_json::to_value(look.readings[0].as_ref().unwrap_or_else(|| panic!("{look:?}"))).unwrap()
+}
+
+const BANNER: &str = "Shed logger, channel 2\nInterval: 10 s\n\nTime;Voltage;Current;Temp;\nhh:mm:ss;V;A;°C;\n\
+    00:00:00;11,94;4,02;21,5;\n00:00:10;11,97;4,01;21,5;\n00:00:20;12,01;4,00;21,6;\n";
+const DATED: &str = "\u{feff}Date,Time,Cell 1 (mV),Cell 2 (mV),Cell 3 (mV),Current (mA)\n\
+    25.11.2026,23:59:50,3741,3739,3745,-2600\n26.11.2026,00:00:00,3742,3740,3746,-2598\n";
+const UNIX: &str = "unix_time_second\tvoltage_volt\tcurrent_ampere\ttest_time_second\tambient_temperature_celsius\n\
+    1764061200\t22.512\t2.600\t0\t19\n1764061201.5\t22.514\t2.599\t1.5\t19\n";
+const BARE: &str = "0.0 12.61 3.9\n 1.0  12.62 3.9\n 2.0  12.63 3.8\n";
+const AMERICAN: &str = "Timestamp,Supply voltage,Supply current,Charger voltage,Capacity (mAh),Temp (F)\n\
+    11/25/2026 2:20:05 PM,24.0,1.1,8.31,120,68.0\n11/25/2026 2:20:15 PM,24.0,1.1,8.32,123,68.2\n";
+
+#[rstest]
+#[case::banner_units_below_decimal_comma(BANNER, json!({"unix_s": 1_795_597_200.0, "reading": {"terminal_v": 11.94, "terminal_a": 4.02, "temperature_c": 21.5}}))]
+#[case::date_apart_millivolts_charging_negative(DATED, json!({"unix_s": 1_795_647_590.0, "reading": {"terminal_a": 2.6, "cell_voltages_v": [3.741, 3.739, 3.745]}}))]
+#[case::machine_names_since_1970(UNIX, json!({"unix_s": 1_764_061_200.0, "reading": {"terminal_v": 22.512, "terminal_a": 2.6}}))]
+#[case::month_first_several_places_fahrenheit(AMERICAN, json!({"unix_s": 1_795_612_805.0,
+    "reading": {"source_v": 24.0, "source_a": 1.1, "charger_v": 8.31, "charger_ah": 0.12, "temperature_c": 20.0}}))]
+fn a_file_s_shape_is_found_out(#[case] text: &str, #[case] expected: Value) {
+    let look = look(text);
+    assert_eq!((&look.missing, &look.bad), (&vec![], &vec![]), "{look:?}");
+    assert_eq!(first(&look), expected, "{:?}", look.mapping);
+    assert!(look.readings.iter().all(Option::is_some));
+}
+
+#[test]
+fn a_file_without_names_asks_for_them_and_is_read_once_they_are_said() {
+    let found = look(BARE);
+    assert_eq!(found.missing, ["No column holds volts or amps."]);
+    let mut mapping = serde_json::to_value(&found.mapping).unwrap();
+    assert_eq!(
+        (&mapping["delimiter"], &mapping["header_lines"], &mapping["time"]),
+        (&json!("blanks"), &json!(0), &json!("seconds"))
+    );
+    mapping["columns"] = json!([{"is": "time"}, {"is": "charger_v", "unit": "V"}, {"is": "charger_a", "unit": "A"}]);
+    let ask = json!({ "text": BARE, "mapping": mapping, "began_at": "2026-11-25T09:00:00Z" });
+    let look = look_at_log(&from_value::<LogLookAskDoc>(&ask).unwrap()).unwrap();
+    assert_eq!(first(&look)["reading"], json!({"charger_v": 12.61, "charger_a": 3.9}));
+    assert_eq!((look.readings.len(), look.volts), (3, Some([12.61, 12.63])));
+}
+
+#[test]
+fn what_the_person_says_of_the_shape_is_kept_and_the_rest_found_out() {
+    let text = "1;2;3\n0;12,5;2,1\n10;12,6;2,0\n";
+    let ask = json!({ "text": text, "began_at": "2026-11-25T09:00:00Z", "mapping": { "skip_lines": 0, "delimiter": "semicolon" } });
+    let told = look_at_log(&from_value::<LogLookAskDoc>(&ask).unwrap()).unwrap().mapping;
+    let header: Vec<String> = ["1", "2", "3"].map(str::to_owned).to_vec();
+    assert_eq!((told.header, told.header_lines), (Some(header), Some(1)));
+    assert_eq!(told.decimal.unwrap().code(), "comma");
+}
+
+#[test]
+fn each_line_that_cannot_be_read_is_named_as_an_editor_counts() {
+    let text = "Time (s),Voltage (V),Current (A)\n6,12.0,2\n10,12.1\n20,OVERLOAD,2\n5,12.2,2\n40,9999,2\n50,---,\n60,12.3,2\n70,1,2,3,4\n";
+    let look = look(text);
+    let lines: Vec<u64> = look.bad.iter().map(|bad| bad.line).collect();
+    assert_eq!(lines, [3, 4, 5, 6, 7, 9], "{:?}", look.bad);
+    assert!(look.bad[1].message.contains("“OVERLOAD” is no reading for “Voltage (V)”"), "{:?}", look.bad[1]);
+    assert!(look.bad[2].message.contains("before that of the line above"));
+    assert_eq!(look.looked_at, 8);
+}
+
+#[test]
+fn another_file_s_header_and_an_open_quote_end_the_reading() {
+    let mapping = look("Time (s),Voltage (V)\n0,12\n1,12\n").mapping;
+    let mut other = LogReader::new(&mapping, 0.0, "Time (s),Amps\n0,2\n".as_bytes()).unwrap();
+    assert!(matches!(other.next_row(), Err(LogError::OtherHeader(names)) if names == "Time (s), Amps"));
+    let endless = format!("Time (s),Voltage (V)\n0,12\n1,\"12\n{}", "2,12\n".repeat(20_000));
+    let mut reader = LogReader::new(&mapping, 0.0, endless.as_bytes()).unwrap();
+    assert!(reader.next_row().unwrap().unwrap().is_ok());
+    assert!(matches!(reader.next_row(), Err(LogError::OpenQuote(3))));
+}
+
+#[test]
+fn a_clock_without_a_date_goes_on_past_midnight() {
+    let look = look("Time,Voltage (V)\n23:59:58,12.0\n23:59:59,12.0\n0:00:01,12.0\n");
+    let times: Vec<f64> = look.readings.iter().map(|row| row.as_ref().unwrap().unix_s - 1_795_597_200.0).collect();
+    assert_eq!(times, [0.0, 1.0, 3.0]);
+    assert!(!look.dated);
+}
+
+fn reading(volts: f64, amps: Option<f64>, cells: &[f64], note: &str) -> RunReadingDoc {
+    RunReadingDoc {
+        terminal_v: Some(volts),
+        charger_a: amps,
+        cell_voltages_v: (!cells.is_empty()).then(|| cells.to_vec()),
+        note: (!note.is_empty()).then(|| note.to_owned()),
+        ..RunReadingDoc::default()
+    }
+}
+
+/// Volts and amps of a reading.
+type Point = (Option<f64>, Option<f64>);
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(64))]
+
+    /// What Rumek writes it reads back, whatever was noted.
+    #[test]
+    fn its_own_log_comes_back_as_it_was(
+        rows in prop::collection::vec((1u32..5000, 1u32..400_000, prop::option::of(0u32..90_000), "[a-z \",;\n]{0,12}"), 2..30),
+        cells in 0usize..4,
+    ) {
+        let mut unix_s = 1_764_000_000.0;
+        let rows: Vec<LogRow> = rows
+            .into_iter()
+            .map(|(dt, mv, ma, note)| {
+                unix_s += f64::from(dt);
+                let cells = vec![f64::from(mv % 4000 + 1) / 1000.0; cells];
+                LogRow { unix_s, reading: reading(f64::from(mv) / 1000.0, ma.map(|a| f64::from(a) / 1000.0), &cells, note.trim()) }
+            })
+            .collect();
+        let plan = from_value(&plan_value(json!({}))).unwrap();
+        let text = log_csv(&plan, rows.clone(), LogColumns::Rumek).unwrap();
+        let mapping: LogMappingDoc = look(&text).mapping;
+        let mut reader = LogReader::new(&mapping, 0.0, text.as_bytes()).unwrap();
+        let mut back = Vec::new();
+        while let Some(row) = reader.next_row().unwrap() {
+            back.push(row.map_err(|bad| TestCaseError::fail(format!("{bad:?} in {text}")))?);
+        }
+        prop_assert_eq!(back, rows);
+    }
+
+    /// Of every stretch the lowest and the highest stay, and no more than asked for.
+    #[test]
+    fn extremes_stay_however_few_are_kept(
+        points in prop::collection::vec((prop::option::of(-100i32..100), prop::option::of(-100i32..100)), 2..3000),
+        at_most in 12usize..900,
+    ) {
+        let points: Vec<Point> =
+            points.into_iter().map(|(v, a)| (v.map(f64::from), a.map(f64::from))).collect();
+        let mut extremes = Extremes::default();
+        points.iter().for_each(|point| extremes.push(*point));
+        let levels = extremes.finish();
+        let thinned = thinned_to(&points, at_most);
+        prop_assert!(thinned.len() <= at_most);
+        let level = Extremes::level_for(points.len(), at_most).and_then(|level| levels.get(level));
+        prop_assert!(level.is_none_or(|kept| kept.len() <= at_most));
+        for kept in levels.iter().chain([&thinned]) {
+            prop_assert!(kept.is_sorted() && kept.first() == Some(&0) && kept.last() == Some(&(points.len() - 1)));
+            for pick in [|p: &Point| p.0, |p: &Point| p.1] {
+                for better in [f64::min, f64::max] {
+                    let of_all = points.iter().filter_map(pick).reduce(better);
+                    prop_assert_eq!(kept.iter().filter_map(|k| pick(&points[*k])).reduce(better), of_all);
+                }
+            }
+        }
+        for pair in levels.windows(2) {
+            prop_assert!(pair[1].iter().all(|n| pair[0].contains(n)), "a coarser level keeps what a finer one has");
+        }
+    }
+}
+
+/// A log as some logger writes it, and what its lines hold.
+fn written(shape: &Shape) -> (String, Vec<(f64, f64, f64)>) {
+    let number = |value: f64, digits: usize| {
+        let text = format!("{value:.digits$}");
+        if shape.comma { text.replace('.', ",") } else { text }
+    };
+    let began = 1_795_597_200.0;
+    let time = |t_s: f64| match shape.time {
+        "unix" => number(began + t_s, 0),
+        "ms" => number(t_s * 1000.0, 0),
+        "min" => number(t_s / 60.0, 4),
+        "clock" => format!("{:02}:{:02}:{:02}", t_s as u32 / 3600, t_s as u32 / 60 % 60, t_s as u32 % 60),
+        // 2026-11-25 09:00 UTC, an hour ahead on the wall.
+        "iso" => format!("2026-11-25 {:02}:{:02}:{:02}", 10 + t_s as u32 / 3600, t_s as u32 / 60 % 60, t_s as u32 % 60),
+        _ => format!("25.11.2026 {:02}:{:02}:{:02}", 10 + t_s as u32 / 3600, t_s as u32 / 60 % 60, t_s as u32 % 60),
+    };
+    let unit = if shape.time == "ms" || shape.time == "min" { format!(" ({})", shape.time) } else { String::new() };
+    let (v, a) = if shape.milli { ("mV", "mA") } else { ("V", "A") };
+    let by = if shape.milli { 1000.0 } else { 1.0 };
+    let sign = if shape.negative { -1.0 } else { 1.0 };
+    let join = |fields: &[String]| fields.join(shape.delimiter) + "\n";
+    let mut text = shape.banner.to_owned();
+    text += &join(&[format!("Time{unit}"), "State".to_owned(), format!("Voltage [{v}]"), format!("Current [{a}]")]);
+    let mut rows = Vec::new();
+    for k in 0..shape.lines {
+        let t_s = f64::from(k) * 60.0;
+        let (volts, amps) = (22.5 + f64::from(k) / 100.0, 2.6 - f64::from(k) / 200.0);
+        let digits = if shape.milli { 0 } else { 3 };
+        text += &join(&[time(t_s), "CC".to_owned(), number(volts * by, digits), number(sign * amps * by, digits)]);
+        rows.push((began + t_s, volts, amps));
+    }
+    (text, rows)
+}
+
+#[derive(Clone, Debug)]
+struct Shape {
+    delimiter: &'static str,
+    comma: bool,
+    time: &'static str,
+    milli: bool,
+    negative: bool,
+    banner: &'static str,
+    lines: u32,
+}
+
+fn shapes() -> impl Strategy<Value = Shape> {
+    let delimiters = prop::sample::select(vec![",", ";", "\t", "|"]);
+    let times = prop::sample::select(vec!["unix", "ms", "min", "clock", "iso", "day"]);
+    let banners = prop::sample::select(vec!["", "Shed logger\n", "# made by hand\nChannel: 2\n\n", "\u{feff}"]);
+    (delimiters, any::<bool>(), times, any::<bool>(), any::<bool>(), banners, 3u32..90).prop_map(
+        |(delimiter, comma, time, milli, negative, banner, lines)| Shape {
+            // A decimal comma between commas cannot be told apart, and nobody writes it.
+            comma: comma && delimiter != ",",
+            ..Shape { delimiter, comma, time, milli, negative, banner, lines }
+        },
+    )
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(256))]
+
+    /// Whatever way it is written in, it is read as it was meant, without a word from anybody.
+    #[test]
+    fn a_log_written_in_any_way_is_read_as_it_was_meant(shape in shapes()) {
+        let (text, rows) = written(&shape);
+        let look = look(&text);
+        prop_assert!(look.missing.is_empty() && look.bad.is_empty(), "{:?} {:?} in {}", look.missing, look.bad, text);
+        prop_assert_eq!(look.looked_at, shape.lines);
+        for (read, (unix_s, volts, amps)) in look.readings.iter().zip(rows) {
+            let read = read.as_ref().unwrap();
+            prop_assert!((read.unix_s - unix_s).abs() < 0.01, "{read:?} at {unix_s} in {text}");
+            let (v, a) = (read.reading.terminal_v.unwrap_or(f64::NAN), read.reading.terminal_a.unwrap_or(f64::NAN));
+            prop_assert!((v - volts).abs() < 0.006 && (a - amps).abs() < 0.006, "{read:?} in {text}");
+        }
+    }
+
+    /// Nothing that is dropped on it brings it down, and every line it looked at is accounted for.
+    #[test]
+    fn whatever_the_file_holds_is_answered(text in "([0-9a-zA-Z:;,.\\t|\" /°-]{0,20}[\\n\\r]{0,2}){0,40}") {
+        let ask = json!({ "text": text, "began_at": "2026-11-25T09:00:00Z" });
+        if let Ok(look) = look_at_log(&from_value::<LogLookAskDoc>(&ask).unwrap()) {
+            let shown = look.readings.iter().flatten().count() + look.bad.len();
+            prop_assert!(shown <= look.looked_at as usize && look.lines.len() <= 8);
+        }
+    }
+}
+
+#[rstest]
+#[case::with_zone("2026-11-25T10:00:00+01:00", 0.0)]
+#[case::in_utc("2026-11-25T09:00:30Z", 30.0)]
+#[case::fraction("2026-11-25 10:00:00.250", 0.25)]
+#[case::short_year("25.11.26 10:01:00", 60.0)]
+#[case::half_of_the_day("11/25/2026 10:00:00 AM", 0.0)]
+fn a_date_is_read_in_its_order_and_zone(#[case] written: &str, #[case] after_s: f64) {
+    let look = look(&format!("Timestamp;Voltage (V)\n{written};12.0\n{written};12.1\n"));
+    let read = look.readings[0].as_ref().unwrap_or_else(|| panic!("{look:?}"));
+    assert!((read.unix_s - 1_795_597_200.0 - after_s).abs() < 1e-6, "{read:?}");
+    assert!(look.dated);
+}
+
+#[test]
+fn packs_that_cannot_have_been_it_are_told_from_those_that_may() {
+    let pack = |chemistry: &str, series: u32| {
+        from_value(&json!({ "chemistry": chemistry, "series": series, "capacity_ah": 4.0 })).unwrap()
+    };
+    let fits = |pack, volts| log_fits(&pack, volts).unwrap();
+    let charged = [21.5, 25.15];
+    assert!(fits(pack("lipo", 6), charged).unwrap() < 0.01);
+    assert!(fits(pack("lipo", 3), charged).is_none() && fits(pack("lipo", 12), charged).is_none());
+    // The higher its full voltage above what was seen, the less likely.
+    assert!(fits(pack("lfp", 7), charged) < fits(pack("lfp", 8), charged));
+    assert!(log_fits(&from_value(&json!({ "chemistry": "lipo" })).unwrap(), charged).is_err());
+}
+
+#[test]
+fn what_a_log_comes_to_is_counted_or_summed_but_not_over_a_silence() {
+    let row = |unix_s: f64, reading: Value| LogRow { unix_s, reading: from_value(&reading).unwrap() };
+    let mut summed = LogTotals::default();
+    for (t_s, a) in [(0.0, 2.0), (1800.0, 2.0), (90_000.0, 2.0), (91_800.0, 1.0)] {
+        summed.push(&row(t_s, json!({ "terminal_v": 12.0, "terminal_a": a })));
+    }
+    assert!((summed.charge_ah().unwrap() - 1.75).abs() < 1e-9, "{:?}", summed.charge_ah());
+    assert_eq!((summed.lines, summed.taken), (4, Some((0.0, 91_800.0))));
+    let mut counted = LogTotals::default();
+    for (t_s, ah) in [(0.0, 0.1), (60.0, 0.5), (120.0, 0.9)] {
+        counted.push(&row(t_s, json!({ "charger_a": 9.0, "charger_ah": ah })));
+    }
+    assert!((counted.charge_ah().unwrap() - 0.8).abs() < 1e-9, "the charger's own count goes first");
+    let mut volts = LogTotals::default();
+    volts.push(&row(0.0, json!({ "bms_v": 12.0 })));
+    assert_eq!(volts.charge_ah(), None);
+}

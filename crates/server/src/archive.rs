@@ -1,0 +1,342 @@
+//! The whole workshop as one JSON archive, out and, into an empty one, in. Both are read and
+//! written piece by piece: a logbook may hold millions of readings.
+
+use std::fmt;
+
+use axum::Json;
+use axum::body::{Body, Bytes};
+use axum::extract::State;
+use axum::http::{HeaderName, StatusCode, header};
+use futures::{TryStreamExt, stream};
+use rumek_core::document::{Problems, RunReadingDoc, from_value};
+use rumek_core::{Extremes, at_pack};
+use rumek_store::{
+    ArchivedReading, Chargers, Gear, Leads, LogMappings, Packs, Part, Plans, Rescues, Runs, Stored, Table,
+};
+use schemars::JsonSchema;
+use serde::de::{DeserializeSeed, Deserializer, Error, IgnoredAny, MapAccess, SeqAccess, Visitor};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use time::OffsetDateTime;
+use tokio::sync::mpsc;
+use tokio_util::io::{StreamReader, SyncIoBridge};
+use uuid::Uuid;
+
+use crate::api::App;
+use crate::problem::Problem;
+use crate::resources::{Documents, StoredDoc, moment, shown};
+
+/// The name of the archive format, with its version.
+const FORMAT: &str = "rumek.archive/1";
+/// Readings handed on at a time.
+const BATCH: usize = 5000;
+
+/// A reading with everything that is known of it.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct ArchivedReadingDoc<T> {
+    /// Whose.
+    pub run_id: Uuid,
+    /// From 1, in the order of arrival.
+    pub n: i32,
+    /// The id it was sent with; null where a log was read in.
+    pub client_id: Option<Uuid>,
+    /// When it was taken, RFC 3339 UTC.
+    pub taken_at: String,
+    /// When it arrived, RFC 3339 UTC.
+    pub received_at: String,
+    /// The taker's clock minus the server's, ms.
+    pub clock_offset_ms: i64,
+    /// The reading.
+    pub reading: T,
+}
+
+/// What an archive brought.
+#[derive(Clone, Copy, Debug, Default, Serialize, JsonSchema)]
+pub(crate) struct PutInDoc {
+    /// Rows of every kind.
+    pub rows: usize,
+    /// Readings.
+    pub readings: usize,
+}
+
+/// Everything there is, as it stands at one moment.
+pub(crate) async fn take_out(State(app): State<App>) -> Result<([(HeaderName, String); 2], Body), Problem> {
+    let (parts, mut taken) = mpsc::channel(4);
+    let taking = tokio::spawn(async move { app.database.take_out(parts).await });
+    let Some(first) = taken.recv().await else {
+        let failed = taking.await.map_err(|error| Problem::failed(&error))?;
+        return Err(failed.err().map_or_else(|| Problem::failed(&"an archive without a beginning"), Problem::from));
+    };
+    let now = OffsetDateTime::now_utc();
+    let head = format!(
+        "{{\"format\":\"{FORMAT}\",\"rumek\":\"{}\",\"made_at\":\"{}\"",
+        env!("CARGO_PKG_VERSION"),
+        shown(now.truncate_to_second())
+    );
+    let mut writer = Writer { begun: false };
+    let head = head + &writer.write(first).map_err(|error| Problem::failed(&error))?;
+    let rest = stream::unfold((taken, writer, false), |(mut taken, mut writer, over)| async move {
+        if over {
+            return None;
+        }
+        match taken.recv().await {
+            Some(part) => {
+                let over = part == Part::End;
+                let text = writer.write(part).map(Bytes::from).map_err(std::io::Error::other);
+                Some((text, (taken, writer, over)))
+            }
+            // Broken off: whoever saves this is told by the connection that it is not whole.
+            None => Some((Err(std::io::Error::other("the database went away")), (taken, writer, true))),
+        }
+    });
+    let whole = stream::once(async move { Ok(Bytes::from(head)) });
+    let name = format!("rumek-{}.json", now.date());
+    let headers = [
+        (header::CONTENT_TYPE, "application/json".to_owned()),
+        (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}\"")),
+    ];
+    Ok((headers, Body::from_stream(futures::StreamExt::chain(whole, rest))))
+}
+
+/// Writes the parts of an archive as they come.
+struct Writer {
+    /// Whether the list of readings has begun.
+    begun: bool,
+}
+
+impl Writer {
+    fn write(&mut self, part: Part) -> serde_json::Result<String> {
+        match part {
+            Part::Rows(table, rows) => {
+                let rows: Vec<StoredDoc<Value>> = rows.into_iter().map(StoredDoc::from).collect();
+                Ok(format!(",\n\"{}\":{}", table.name(), serde_json::to_string(&rows)?))
+            }
+            Part::Readings(readings) => {
+                let mut text = String::new();
+                for reading in readings {
+                    text.push_str(if self.begun { ",\n" } else { ",\n\"readings\":[\n" });
+                    self.begun = true;
+                    text.push_str(&serde_json::to_string(&ArchivedReadingDoc::from(reading))?);
+                }
+                Ok(text)
+            }
+            // What is drawn from them is worked out again where they are put in.
+            Part::Overview(..) => Ok(String::new()),
+            Part::End => Ok(if self.begun { "]}\n" } else { ",\n\"readings\":[]}\n" }.to_owned()),
+        }
+    }
+}
+
+impl From<ArchivedReading> for ArchivedReadingDoc<Value> {
+    fn from(row: ArchivedReading) -> Self {
+        Self {
+            run_id: row.run_id,
+            n: row.n,
+            client_id: row.client_id,
+            taken_at: shown(row.taken_at),
+            received_at: shown(row.received_at),
+            clock_offset_ms: row.clock_offset_ms,
+            reading: row.document,
+        }
+    }
+}
+
+/// Puts an archive into an empty workshop: all of it or nothing.
+pub(crate) async fn put_in(State(app): State<App>, body: Body) -> Result<(StatusCode, Json<PutInDoc>), Problem> {
+    let bytes = StreamReader::new(body.into_data_stream().map_err(std::io::Error::other));
+    let (parts, arriving) = mpsc::channel(4);
+    let reading = tokio::task::spawn_blocking(move || {
+        let mut intake = Intake { parts, problems: Problems::default(), counts: PutInDoc::default() };
+        let mut source = std::io::BufReader::new(SyncIoBridge::new(Box::pin(bytes)));
+        let mut json = serde_json::Deserializer::from_reader(&mut source);
+        let read = Whole(&mut intake).deserialize(&mut json).and_then(|()| json.end());
+        if let Err(error) = read
+            && intake.problems.problems.is_empty()
+        {
+            intake.problems.add("", format!("the archive cannot be read: {error}"), "an archive taken out of Rumek");
+        }
+        // A browser listens only once it has sent everything; one that has gone away breaks off here.
+        let _ = std::io::copy(&mut source, &mut std::io::sink());
+        if intake.problems.problems.is_empty() && intake.parts.blocking_send(Part::End).is_err() {
+            return Ok(intake.counts);
+        }
+        intake.problems.into_result(intake.counts)
+    });
+    let kept = app.database.put_in(arriving).await;
+    let read = reading.await.map_err(|error| Problem::failed(&error))?;
+    kept?;
+    Ok((StatusCode::CREATED, Json(read?)))
+}
+
+/// What is read of an archive, handed on as it is read.
+struct Intake {
+    parts: mpsc::Sender<Part>,
+    problems: Problems,
+    counts: PutInDoc,
+}
+
+impl Intake {
+    fn send<E: Error>(&self, part: Part) -> Result<(), E> {
+        // Whoever takes them has failed and says so itself.
+        self.parts.blocking_send(part).map_err(|_| E::custom("it could not be kept"))
+    }
+
+    fn rows<E: Error>(&mut self, table: Table, rows: Vec<StoredDoc<Value>>) -> Result<(), E> {
+        let mut taken = Vec::with_capacity(rows.len());
+        for (k, row) in rows.into_iter().enumerate() {
+            let at = format!("/{}/{k}", table.name());
+            if let Err(wrong) = check(table, &row.document) {
+                self.problems.problems.extend(wrong.under(&format!("{at}/document")).problems);
+            }
+            match Stored::try_from(row) {
+                Ok(row) => taken.push(row),
+                Err(field) => self.problems.add(format!("{at}/{field}"), "this is no time", "RFC 3339"),
+            }
+        }
+        if !self.problems.problems.is_empty() {
+            return Err(E::custom("documents have problems"));
+        }
+        self.counts.rows += taken.len();
+        self.send(Part::Rows(table, taken))
+    }
+}
+
+fn check(table: Table, document: &Value) -> Result<(), Problems> {
+    match table {
+        Table::Packs => Packs::check(document),
+        Table::Gear => Gear::check(document),
+        Table::Chargers => Chargers::check(document),
+        Table::Leads => Leads::check(document),
+        Table::Plans => Plans::check(document),
+        Table::Rescues => Rescues::check(document),
+        Table::Runs => Runs::check(document),
+        Table::LogMappings => LogMappings::check(document),
+    }
+}
+
+/// The archive itself.
+struct Whole<'a>(&'a mut Intake);
+
+impl<'de> DeserializeSeed<'de> for Whole<'_> {
+    type Value = ();
+
+    fn deserialize<D: Deserializer<'de>>(self, from: D) -> Result<(), D::Error> {
+        from.deserialize_map(self)
+    }
+}
+
+impl<'de> Visitor<'de> for Whole<'_> {
+    type Value = ();
+
+    fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "an object with format {FORMAT}")
+    }
+
+    fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<(), A::Error> {
+        let mut said = false;
+        while let Some(key) = map.next_key::<String>()? {
+            match key.as_str() {
+                "format" => {
+                    let format = map.next_value::<String>()?;
+                    said = format == FORMAT;
+                    if !said {
+                        return Err(A::Error::custom(format_args!("its format is {format}, not {FORMAT}")));
+                    }
+                }
+                "rumek" | "made_at" => {
+                    map.next_value::<IgnoredAny>()?;
+                }
+                "readings" => map.next_value_seed(Readings(self.0))?,
+                name => match Table::ALL.into_iter().find(|table| table.name() == name) {
+                    Some(table) => {
+                        let rows = map.next_value()?;
+                        self.0.rows(table, rows)?;
+                    }
+                    None => return Err(A::Error::custom(format_args!("“{name}” is not known here"))),
+                },
+            }
+        }
+        if said { Ok(()) } else { Err(A::Error::custom("its format is not said")) }
+    }
+}
+
+/// Its readings, in the order of their runs and numbers.
+struct Readings<'a>(&'a mut Intake);
+
+impl<'de> DeserializeSeed<'de> for Readings<'_> {
+    type Value = ();
+
+    fn deserialize<D: Deserializer<'de>>(self, from: D) -> Result<(), D::Error> {
+        from.deserialize_seq(self)
+    }
+}
+
+impl<'de> Visitor<'de> for Readings<'_> {
+    type Value = ();
+
+    fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str("a list of readings")
+    }
+
+    fn visit_seq<A: SeqAccess<'de>>(self, mut seq: A) -> Result<(), A::Error> {
+        let mut batch = Vec::with_capacity(BATCH);
+        let mut overviews = Vec::new();
+        let mut run: Option<(Uuid, i32, Extremes)> = None;
+        while let Some(doc) = seq.next_element::<ArchivedReadingDoc<Value>>()? {
+            let at = format!("/readings/{}", self.0.counts.readings);
+            let reading = match from_value::<RunReadingDoc>(&doc.reading) {
+                Ok(reading) => reading,
+                Err(wrong) => {
+                    self.0.problems.problems.extend(wrong.under(&format!("{at}/reading")).problems);
+                    return Err(A::Error::custom("a reading has problems"));
+                }
+            };
+            if run.as_ref().is_none_or(|(id, ..)| *id != doc.run_id) {
+                let before = run.replace((doc.run_id, 0, Extremes::default()));
+                overviews.extend(before.map(|(id, _, extremes)| (id, extremes)));
+            }
+            if let Some((_, n, extremes)) = &mut run {
+                *n += 1;
+                if *n != doc.n {
+                    self.0.problems.add(format!("{at}/n"), "the readings of a run are not in order", format!("{n}"));
+                    return Err(A::Error::custom("readings are not in order"));
+                }
+                extremes.push(at_pack(&reading));
+            }
+            self.0.counts.readings += 1;
+            match ArchivedReading::try_from(doc) {
+                Ok(reading) => batch.push(reading),
+                Err(field) => {
+                    self.0.problems.add(format!("{at}/{field}"), "this is no time", "RFC 3339");
+                    return Err(A::Error::custom("a time cannot be read"));
+                }
+            }
+            if batch.len() == BATCH {
+                self.0.send(Part::Readings(std::mem::take(&mut batch)))?;
+            }
+        }
+        self.0.send(Part::Readings(batch))?;
+        overviews.extend(run.map(|(id, _, extremes)| (id, extremes)));
+        for (id, extremes) in overviews {
+            self.0.send(Part::Overview(id, extremes.finish()))?;
+        }
+        Ok(())
+    }
+}
+
+impl TryFrom<ArchivedReadingDoc<Value>> for ArchivedReading {
+    type Error = &'static str;
+
+    fn try_from(doc: ArchivedReadingDoc<Value>) -> Result<Self, &'static str> {
+        Ok(Self {
+            run_id: doc.run_id,
+            n: doc.n,
+            client_id: doc.client_id,
+            taken_at: moment(&doc.taken_at, "taken_at")?,
+            received_at: moment(&doc.received_at, "received_at")?,
+            clock_offset_ms: doc.clock_offset_ms,
+            document: doc.reading,
+        })
+    }
+}

@@ -1,0 +1,287 @@
+//! Bringing in logs of other instruments: a look at the file's beginning, then all of it in one
+//! transaction while it is still being sent.
+
+use std::io::Read;
+
+use axum::Json;
+use axum::body::{Body, Bytes};
+use axum::extract::{Query, State};
+use axum::http::StatusCode;
+use encoding_rs_io::DecodeReaderBytes;
+use futures::TryStreamExt;
+use rumek_core::document::{
+    BadLineDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RUN_FORMAT, RunDoc,
+    from_bytes, from_value,
+};
+use rumek_core::{LogError, LogReader, LogTotals, log_fits, look_at_log};
+use rumek_store::{Database, Draft, Links, Listing, LogEnd, LogMappings, LoggedReading, Origin, Packs, Plans, Stored};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use serde_json::{Value, json};
+use time::OffsetDateTime;
+use time::format_description::well_known::Rfc3339;
+use tokio::sync::{mpsc, oneshot};
+use tokio_util::io::{StreamReader, SyncIoBridge};
+use uuid::Uuid;
+
+use crate::api::App;
+use crate::problem::Problem;
+use crate::resources::{StoredDoc, as_json, parse_id, shown};
+
+/// So many lines that cannot be read are named; all are counted.
+const NAMED: usize = 200;
+/// Lines handed on at a time.
+const BATCH: usize = 2000;
+
+/// What the beginning of a file shows, and what is known of such files.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub(crate) struct LogLookedDoc {
+    /// What it shows.
+    pub look: LogLookDoc,
+    /// The mapping kept for files with this header, by which it was read.
+    pub remembered: Option<Uuid>,
+    /// The packs it may be of, the likeliest first.
+    pub packs: Vec<Uuid>,
+}
+
+/// What is done with lines that cannot be read.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize)]
+#[serde(rename_all = "snake_case")]
+enum Malformed {
+    Skip,
+    Refuse,
+}
+
+/// What a file becomes.
+#[derive(Clone, Debug, Deserialize)]
+pub(crate) struct BringInQuery {
+    mapping: String,
+    id: Option<String>,
+    pack: Option<String>,
+    plan: Option<String>,
+    name: Option<String>,
+    file: Option<String>,
+    began_at: Option<String>,
+    malformed: Malformed,
+}
+
+/// What became of a file.
+#[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
+pub(crate) struct BroughtInDoc<T> {
+    /// The run it became.
+    pub run: StoredDoc<T>,
+    /// Lines that are its readings now.
+    pub lines: usize,
+    /// Lines passed over.
+    pub skipped: usize,
+    /// The first of those.
+    pub bad: Vec<BadLineDoc>,
+}
+
+/// Looks at the beginning of a file. A mapping kept for its header is used where none is given.
+pub(crate) async fn look(State(app): State<App>, body: Bytes) -> Result<Json<LogLookedDoc>, Problem> {
+    let mut ask: LogLookAskDoc = from_bytes(&body)?;
+    let mut look = look_at_log(&ask)?;
+    let mut remembered = None;
+    // What the person has set goes before what is remembered.
+    if ask.mapping.is_none() {
+        let kept = app.database.shelf::<LogMappings>().list(Listing::Active).await?;
+        let header = look.mapping.header.clone().filter(|header| !header.is_empty());
+        let same = |row: &&Stored| header.is_some() && row.document.get("header") == Some(&json!(header));
+        if let Some(row) = kept.iter().find(same) {
+            remembered = Some(row.id);
+            ask.mapping = Some(from_value(&row.document)?);
+            look = look_at_log(&ask)?;
+        }
+    }
+    let mut fits = Vec::new();
+    if let Some(volts) = look.volts {
+        for row in app.database.shelf::<Packs>().list(Listing::Active).await? {
+            if let Some(off) = log_fits(&from_value::<PackDoc>(&row.document)?, volts)? {
+                fits.push((off, row.id));
+            }
+        }
+    }
+    fits.sort_by(|a, b| a.0.total_cmp(&b.0));
+    Ok(Json(LogLookedDoc { look, remembered, packs: fits.into_iter().map(|(_, id)| id).collect() }))
+}
+
+/// How the reading of a file ended.
+struct Outcome {
+    totals: LogTotals,
+    bad: Vec<BadLineDoc>,
+    bad_count: usize,
+    failed: Option<LogError>,
+}
+
+/// Brings a file in: all of it, or nothing where it breaks off, is another file or, if so chosen,
+/// has a line that cannot be read.
+pub(crate) async fn bring_in(
+    State(app): State<App>,
+    Query(query): Query<BringInQuery>,
+    body: Body,
+) -> Result<(StatusCode, Json<BroughtInDoc<Value>>), Problem> {
+    let mapping = app.database.shelf::<LogMappings>().get(parse_id(&query.mapping)?).await?;
+    let mapping: LogMappingDoc = from_value(&mapping.document)?;
+    let began_unix_s = began(&query)?;
+    let (run, links) = begun(&app.database, &query).await?;
+    let draft = Draft { document: as_json(&run)?, links };
+    let id = query.id.as_deref().map(parse_id).transpose()?.unwrap_or_else(Uuid::now_v7);
+    let bytes = StreamReader::new(body.into_data_stream().map_err(std::io::Error::other));
+    let mut source = DecodeReaderBytes::new(SyncIoBridge::new(Box::pin(bytes)));
+    LogReader::new(&mapping, began_unix_s, std::io::empty())?;
+    let (lines, arriving) = mpsc::channel(8);
+    let (told, mut outcome) = oneshot::channel::<Outcome>();
+    let reading = tokio::task::spawn_blocking(move || {
+        if let Ok(reader) = LogReader::new(&mapping, began_unix_s, &mut source) {
+            read_all(reader, lines, told);
+        }
+        // A browser listens only once it has sent everything.
+        std::io::copy(&mut source, &mut std::io::sink())
+    });
+    let mut left = None;
+    let end = || {
+        let outcome = outcome.try_recv().ok()?;
+        let end = ended(&outcome, query.malformed, run);
+        left = Some(outcome);
+        end
+    };
+    let kept = app.database.logs().bring_in(id, draft, arriving, end).await;
+    // Whoever has gone away breaks off here; what was read of it is told below.
+    let _ = reading.await.map_err(|error| Problem::failed(&error))?;
+    let kept = kept?;
+    let Some(outcome) = left else { return Err(Problem::failed(&"a log was not read to its end")) };
+    match kept {
+        Some(row) => Ok((
+            StatusCode::CREATED,
+            Json(BroughtInDoc {
+                run: row.into(),
+                lines: outcome.totals.lines,
+                skipped: outcome.bad_count,
+                bad: outcome.bad,
+            }),
+        )),
+        None => Err(refused(&outcome)),
+    }
+}
+
+/// When the log began, as the person says, for a file that does not; else now.
+fn began(query: &BringInQuery) -> Result<f64, Problem> {
+    let Some(text) = &query.began_at else { return Ok(0.0) };
+    let at = OffsetDateTime::parse(text, &Rfc3339);
+    at.map(|at| at.unix_timestamp_nanos() as f64 / 1e9).map_err(|_| {
+        let mut problems = Problems::default();
+        problems.add("/began_at", "this is no time", "RFC 3339, such as 2026-11-25T14:20:00Z");
+        problems.into()
+    })
+}
+
+/// The run a file becomes, before its lines are known: its pack and, where chosen, its plan with
+/// what that had foretold.
+async fn begun(database: &Database, query: &BringInQuery) -> Result<(RunDoc, Links), Problem> {
+    let mut run = RunDoc {
+        format: Some(RUN_FORMAT.to_owned()),
+        core_version: Some(env!("CARGO_PKG_VERSION").to_owned()),
+        log_name: query.file.clone(),
+        ..RunDoc::default()
+    };
+    let mut links = Links::default();
+    let mut plan = PlanDoc { format: Some(PLAN_FORMAT.to_owned()), ..PlanDoc::default() };
+    if let Some(id) = &query.plan {
+        let row = database.shelf::<Plans>().get(parse_id(id)?).await?;
+        plan = from_value(&row.document)?;
+        links.pack = row.links.pack;
+        let result = rumek_core::answer(&plan)?;
+        plan = result.resolved.clone();
+        run.result = Some(as_json(&result)?);
+    }
+    if let Some(id) = &query.pack {
+        let row = database.shelf::<Packs>().get(parse_id(id)?).await?;
+        if query.plan.is_none() {
+            plan.pack = Some(from_value(&row.document)?);
+        }
+        links.pack = Some(Origin { id: row.id, version: row.version });
+    }
+    let named = query.name.clone().filter(|name| !name.trim().is_empty());
+    run.name = named.or_else(|| plan.name.clone()).or_else(|| query.file.clone());
+    run.plan = Some(plan);
+    Ok((run, links))
+}
+
+/// Reads every line, handing them on; the outcome is told before the last of them is let go.
+fn read_all<R: Read>(
+    mut reader: LogReader<R>,
+    lines: mpsc::Sender<Vec<LoggedReading>>,
+    told: oneshot::Sender<Outcome>,
+) {
+    let mut outcome = Outcome { totals: LogTotals::default(), bad: Vec::new(), bad_count: 0, failed: None };
+    let mut batch = Vec::with_capacity(BATCH);
+    loop {
+        match reader.next_row() {
+            Ok(Some(Ok(row))) => {
+                outcome.totals.push(&row);
+                batch.extend(logged(&row));
+                if batch.len() == BATCH && lines.blocking_send(std::mem::take(&mut batch)).is_err() {
+                    return;
+                }
+            }
+            Ok(Some(Err(bad))) => {
+                outcome.bad_count += 1;
+                if outcome.bad.len() < NAMED {
+                    outcome.bad.push(bad);
+                }
+            }
+            Ok(None) => break,
+            Err(error) => {
+                outcome.failed = Some(error);
+                break;
+            }
+        }
+    }
+    if lines.blocking_send(batch).is_ok() {
+        // Nobody is left to tell where the request is gone.
+        let _ = told.send(outcome);
+    }
+}
+
+/// As the database keeps it.
+fn to_the_microsecond(unix_s: f64) -> Option<OffsetDateTime> {
+    OffsetDateTime::from_unix_timestamp_nanos((unix_s * 1e6).round() as i128 * 1000).ok()
+}
+
+fn logged(row: &rumek_core::LogRow) -> Option<LoggedReading> {
+    Some(LoggedReading {
+        taken_at: to_the_microsecond(row.unix_s)?,
+        document: serde_json::to_string(&row.reading).ok()?,
+    })
+}
+
+/// What is kept of it; nothing where it is not to be kept.
+fn ended(outcome: &Outcome, malformed: Malformed, mut run: RunDoc) -> Option<LogEnd> {
+    let refused = outcome.failed.is_some() || (malformed == Malformed::Refuse && outcome.bad_count > 0);
+    let (first_s, last_s) = outcome.totals.taken.filter(|_| !refused)?;
+    run.started_at = to_the_microsecond(first_s).map(shown);
+    run.ended_at = to_the_microsecond(last_s).map(shown);
+    run.charge_ah = outcome.totals.charge_ah().map(|ah| (ah * 1e4).round() / 1e4);
+    Some(LogEnd { document: serde_json::to_value(&run).ok()?, overview: outcome.totals.clone().overview() })
+}
+
+/// Why nothing was kept: the lines that cannot be read, or what ended the reading.
+fn refused(outcome: &Outcome) -> Problem {
+    let mut problems = Problems::default();
+    if let Some(error) = &outcome.failed {
+        problems.add("", error.to_string(), "the file this mapping was made for, sent whole");
+    } else if outcome.totals.lines == 0 && outcome.bad_count == 0 {
+        problems.add("", "the file holds no lines", "at least one line that can be read");
+    }
+    for bad in &outcome.bad {
+        problems.add(format!("/lines/{}", bad.line), bad.message.clone(), "a line like the others, or skipping it");
+    }
+    let problem = Problem::from(problems);
+    let count = outcome.bad_count;
+    match count {
+        0 => problem,
+        1 => problem.saying("One line cannot be read; nothing was brought in."),
+        _ => problem.saying(format!("{count} lines cannot be read; nothing was brought in.")),
+    }
+}

@@ -1,0 +1,203 @@
+//! Whole logs: a run and all of its readings in one transaction, and few of them to draw many.
+
+use sea_orm::sqlx::{self, PgConnection, Postgres, Transaction};
+use sea_orm::{
+    ColumnTrait, DatabaseConnection, DbBackend, DbErr, EntityTrait, QueryFilter, QueryOrder, RuntimeErr, Statement,
+};
+use serde_json::Value;
+use time::OffsetDateTime;
+use tokio::sync::mpsc;
+use uuid::Uuid;
+
+use crate::copy::CopyRows;
+use crate::entity::run;
+use crate::entity::run_reading::{Column, Entity};
+use crate::error::StoreError;
+use crate::readings::StoredReading;
+use crate::repository::{Draft, Repository, Stored};
+
+/// One line of a log.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LoggedReading {
+    /// When it was taken.
+    pub taken_at: OffsetDateTime,
+    /// The reading, as JSON.
+    pub document: String,
+}
+
+/// What becomes of a log once all of its lines are there.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LogEnd {
+    /// The run as it is kept.
+    pub document: Value,
+    /// For each level, finest first, which lines it keeps, counted from 0.
+    pub overview: Vec<Vec<usize>>,
+}
+
+/// Each reading by its key: right after a log has come in the planner knows nothing of it, and left to
+/// itself may look through every line for every one that is kept.
+const OVERVIEW: &str = "
+SELECT r.* FROM run_overviews o
+CROSS JOIN LATERAL (SELECT * FROM run_readings WHERE run_id = o.run_id AND n = o.n LIMIT 1) r
+WHERE o.run_id = $1 AND o.level = $2
+ORDER BY o.n";
+
+pub(crate) const READING_COLUMNS: &str =
+    "run_readings (run_id, n, client_id, taken_at, received_at, clock_offset_ms, document)";
+
+/// Whole logs.
+#[derive(Debug)]
+pub struct Logs {
+    connection: DatabaseConnection,
+}
+
+pub(crate) fn failed(error: sqlx::Error) -> StoreError {
+    StoreError::of(DbErr::Exec(RuntimeErr::SqlxError(error.into())), "run")
+}
+
+impl Logs {
+    pub(crate) fn new(connection: DatabaseConnection) -> Self {
+        Self { connection }
+    }
+
+    /// Keeps a run with the lines that come, all of them or nothing: when no more come, `end` says
+    /// what is kept, or that nothing is.
+    ///
+    /// # Errors
+    /// [`StoreError::Exists`] where the run does, [`StoreError::Refused`], [`StoreError::Unavailable`]
+    /// or [`StoreError::Failed`].
+    pub async fn bring_in(
+        &self,
+        id: Uuid,
+        draft: Draft,
+        mut lines: mpsc::Receiver<Vec<LoggedReading>>,
+        end: impl FnOnce() -> Option<LogEnd>,
+    ) -> Result<Option<Stored>, StoreError> {
+        let mut transaction = self.connection.get_postgres_connection_pool().begin().await.map_err(failed)?;
+        let pack = draft.links.pack;
+        sqlx::query("INSERT INTO runs (id, document, pack_id, pack_version) VALUES ($1, $2, $3, $4)")
+            .bind(id)
+            .bind(draft.document)
+            .bind(pack.map(|origin| origin.id))
+            .bind(pack.map(|origin| origin.version))
+            .execute(&mut *transaction)
+            .await
+            .map_err(failed)?;
+        copy_lines(&mut transaction, id, &mut lines).await?;
+        let Some(kept) = end() else {
+            transaction.rollback().await.map_err(failed)?;
+            return Ok(None);
+        };
+        copy_overview(&mut transaction, id, &kept.overview).await?;
+        sqlx::query("UPDATE runs SET document = $2 WHERE id = $1")
+            .bind(id)
+            .bind(kept.document)
+            .execute(&mut *transaction)
+            .await
+            .map_err(failed)?;
+        transaction.commit().await.map_err(failed)?;
+        Repository::<run::Entity>::new(self.connection.clone()).get(id).await.map(Some)
+    }
+
+    /// How many readings a run has.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn count(&self, run_id: Uuid) -> Result<usize, StoreError> {
+        // They are numbered without gaps.
+        let last: Option<i32> = sqlx::query_scalar("SELECT max(n) FROM run_readings WHERE run_id = $1")
+            .bind(run_id)
+            .fetch_one(self.connection.get_postgres_connection_pool())
+            .await
+            .map_err(failed)?;
+        Ok(usize::try_from(last.unwrap_or(0)).unwrap_or(0))
+    }
+
+    /// How many readings of a run, from the first, its overview is drawn from; 0 without one.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn covered(&self, run_id: Uuid) -> Result<usize, StoreError> {
+        let last: Option<i32> = sqlx::query_scalar("SELECT max(n) FROM run_overviews WHERE run_id = $1 AND level = 0")
+            .bind(run_id)
+            .fetch_one(self.connection.get_postgres_connection_pool())
+            .await
+            .map_err(failed)?;
+        Ok(usize::try_from(last.unwrap_or(0)).unwrap_or(0))
+    }
+
+    /// The readings that a level of the overview keeps, in their order.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn overview(&self, run_id: Uuid, level: usize) -> Result<Vec<StoredReading>, StoreError> {
+        let level = i16::try_from(level).unwrap_or(i16::MAX);
+        let statement = Statement::from_sql_and_values(DbBackend::Postgres, OVERVIEW, [run_id.into(), level.into()]);
+        let rows = Entity::find().from_raw_sql(statement).all(&self.connection).await;
+        let rows = rows.map_err(|error| StoreError::of(error, "reading"))?;
+        Ok(rows.into_iter().map(StoredReading::from).collect())
+    }
+
+    /// At most `most` readings after the first so many, in the order of their arrival.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn page(&self, run_id: Uuid, count: usize, most: usize) -> Result<Vec<StoredReading>, StoreError> {
+        let from = i32::try_from(count).unwrap_or(i32::MAX);
+        let to = from.saturating_add(i32::try_from(most).unwrap_or(i32::MAX));
+        let rows = Entity::find()
+            .filter(Column::RunId.eq(run_id))
+            .filter(Column::N.gt(from))
+            .filter(Column::N.lte(to))
+            .order_by_asc(Column::N)
+            .all(&self.connection)
+            .await
+            .map_err(|error| StoreError::of(error, "reading"))?;
+        Ok(rows.into_iter().map(StoredReading::from).collect())
+    }
+}
+
+async fn copy_lines(
+    transaction: &mut Transaction<'_, Postgres>,
+    run_id: Uuid,
+    lines: &mut mpsc::Receiver<Vec<LoggedReading>>,
+) -> Result<(), StoreError> {
+    let received_at = OffsetDateTime::now_utc();
+    let statement = format!("COPY {READING_COLUMNS} FROM STDIN (FORMAT binary)");
+    let connection: &mut PgConnection = transaction;
+    let mut copy = connection.copy_in_raw(&statement).await.map_err(failed)?;
+    let mut rows = CopyRows::default();
+    let mut n = 0;
+    while let Some(batch) = lines.recv().await {
+        for line in batch {
+            n += 1;
+            rows.row(7).uuid(run_id).integer(n).uuid_or_null(None);
+            rows.moment(line.taken_at).moment(received_at).bigint(0).json(&line.document);
+        }
+        copy.send(rows.take()).await.map_err(failed)?;
+    }
+    copy.send(rows.end()).await.map_err(failed)?;
+    copy.finish().await.map_err(failed)?;
+    Ok(())
+}
+
+pub(crate) async fn copy_overview(
+    transaction: &mut Transaction<'_, Postgres>,
+    run_id: Uuid,
+    overview: &[Vec<usize>],
+) -> Result<(), StoreError> {
+    let connection: &mut PgConnection = transaction;
+    let statement = "COPY run_overviews (run_id, level, n) FROM STDIN (FORMAT binary)";
+    let mut copy = connection.copy_in_raw(statement).await.map_err(failed)?;
+    let mut rows = CopyRows::default();
+    for (level, kept) in overview.iter().enumerate() {
+        for k in kept {
+            let n = i32::try_from(k + 1).unwrap_or(i32::MAX);
+            rows.row(3).uuid(run_id).smallint(i16::try_from(level).unwrap_or(i16::MAX)).integer(n);
+        }
+        copy.send(rows.take()).await.map_err(failed)?;
+    }
+    copy.send(rows.end()).await.map_err(failed)?;
+    copy.finish().await.map_err(failed)?;
+    Ok(())
+}

@@ -1,0 +1,45 @@
+import type { Schemas } from "../../api/client";
+import { showSeconds, trimmed } from "../../ui/quantity/parse";
+
+type Row = [what: string, was: number | null | undefined, planned: number | null | undefined, shown: (value: number) => string];
+
+const hours = (s: number) => showSeconds(s);
+const units = (unit: string, digits: number) => (value: number) => `${trimmed(value, digits)} ${unit}`;
+
+/** What the charge came to, beside what was planned. */
+export function Account({ account }: { account: Schemas["AccountDoc"] }) {
+  const held = (total: number | null | undefined, to_cv: number | null | undefined) => (total == null || to_cv == null ? undefined : Math.max(0, total - to_cv));
+  const rows: Row[] = [
+    ["rising to its charge voltage", account.to_cv_s, account.to_cv_predicted_s, hours],
+    ["held there", held(account.total_s, account.to_cv_s), held(account.total_predicted_s, account.to_cv_predicted_s), hours],
+    ["in all", account.total_s, account.total_predicted_s, hours],
+    ["into the pack", account.charge_ah, account.charge_predicted_ah, units("Ah", 2)],
+    ["as energy", account.energy_wh, account.energy_predicted_wh, units("Wh", 1)],
+    ["from the wall, about", account.mains_wh, account.mains_predicted_wh, units("Wh", 1)],
+    ["cost", account.cost, account.cost_predicted, (value) => trimmed(value, 3)],
+  ];
+  const planned = rows.some(([, , plan]) => plan != null);
+  return (
+    <table className="account">
+      <caption>What it came to</caption>
+      <thead>
+        <tr>
+          <th scope="col" aria-label="What" />
+          <th scope="col">was</th>
+          {planned && <th scope="col">planned</th>}
+        </tr>
+      </thead>
+      <tbody>
+        {rows
+          .filter(([, was, plan]) => was != null || plan != null)
+          .map(([what, was, plan, shown]) => (
+            <tr key={what}>
+              <th scope="row">{what}</th>
+              <td className="figures">{was == null ? "–" : shown(was)}</td>
+              {planned && <td className="figures muted">{plan == null ? "–" : shown(plan)}</td>}
+            </tr>
+          ))}
+      </tbody>
+    </table>
+  );
+}
