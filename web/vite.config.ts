@@ -12,5 +12,6 @@ export default defineConfig({
     chunkSizeWarningLimit: 1200,
   },
   server: { proxy: { "/api": "http://127.0.0.1:7341" } },
-  test: { environment: "jsdom" },
+  // The limits are there to end what hangs, not to tell how fast this machine is.
+  test: { environment: "jsdom", setupFiles: "src/testing/setup.ts", testTimeout: 120_000, hookTimeout: 120_000 },
 });
