@@ -570,7 +570,17 @@ pub(crate) fn operating_point(
         }
     });
     // A supply takes no current back: below nothing the load alone drives the pack.
-    OperatingPoint { pack_a: terminals.pack_a(total_a.max(0.0)), limit }
+    if total_a <= 0.0 {
+        return OperatingPoint { pack_a: terminals.pack_a(0.0), limit };
+    }
+    let unlit = feed.drive.filter(|_| feed.lamps.is_none());
+    let held = [Some(feed.hold), unlit].into_iter().flatten().find(|line| line.code == limit);
+    // Under a load of constant power a total belongs to two voltages: where one is held, it is that.
+    let pack_a = match held.filter(|_| matches!(load, LoadDraw::PowerW { .. }) && pack.r_ohm > 0.0) {
+        Some(line) => (line.volts - line.ohm * total_a - pack.e_v) / pack.r_ohm,
+        None => terminals.pack_a(total_a),
+    };
+    OperatingPoint { pack_a, limit }
 }
 
 /// The larger root of `a·x² + b·x + c` with `a > 0`; `None` where there is none: a load that

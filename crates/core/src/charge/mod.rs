@@ -6,6 +6,7 @@
 
 mod model;
 mod nudge;
+mod thin;
 
 pub(crate) use model::{Model, Scale, State};
 use nudge::MOST_TURNS;
@@ -23,6 +24,14 @@ const HORIZON_S: f64 = 20.0 * 86_400.0;
 /// How long a stalled charge is followed.
 const STALL_S: f64 = 86_400.0;
 const MAX_STEPS: usize = 4_000;
+/// A current that moved by no more than this share of itself when it was last put in is found.
+const UNSETTLED: f64 = 0.01;
+/// A step this rough is taken again, at less than half its length.
+const TOO_ROUGH: f64 = 2.5;
+/// A current that until the horizon moves less of the capacity than this is none.
+const STILL: f64 = 0.005;
+/// … once it has been so for this long, s.
+const STILL_S: f64 = 600.0;
 
 /// When a charge is over.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -108,6 +117,8 @@ struct Attempt {
     state: State,
     point: OperatingPoint,
     pack_v: f64,
+    /// How far its current still moved when it was last put in, A.
+    unsettled_a: f64,
 }
 
 /// Computes a charge from a rested state.
@@ -143,6 +154,8 @@ struct Run<'a, 'm> {
     point: OperatingPoint,
     pack_v: f64,
     stalled_at_s: Option<f64>,
+    /// Since when next to nothing has flowed, s.
+    still_since_s: Option<f64>,
     /// When somebody last looked, s.
     looked_s: f64,
     /// How many looks in a row moved nothing.
@@ -171,6 +184,7 @@ impl<'a, 'm> Run<'a, 'm> {
             point,
             pack_v: now.e_v + now.r_ohm * point.pack_a,
             stalled_at_s: None,
+            still_since_s: None,
             looked_s: state.t_s,
             in_vain: 0,
             flows: Flows::default(),
@@ -206,17 +220,18 @@ impl<'a, 'm> Run<'a, 'm> {
         let mut guess_a = self.point.pack_a;
         let mut point = self.point;
         let mut pack_v = self.pack_v;
+        let mut unsettled_a = 0.0;
         for _ in 0..6 {
             let line = self.model.end_of(&step, guess_a);
             point = operating_point(line, self.feed.as_ref(), self.load, Some(guess_a));
             pack_v = line.e_v + line.r_ohm * point.pack_a;
-            let moved = (point.pack_a - guess_a).abs();
+            unsettled_a = (point.pack_a - guess_a).abs();
             guess_a = point.pack_a;
-            if moved <= 1e-7 * guess_a.abs() + 1e-9 {
+            if unsettled_a <= 1e-7 * guess_a.abs() + 1e-9 {
                 break;
             }
         }
-        Attempt { state: step.finish(guess_a), point, pack_v }
+        Attempt { state: step.finish(guess_a), point, pack_v, unsettled_a }
     }
 
     /// Whether a step passes something it must land on.
@@ -281,7 +296,7 @@ impl<'a, 'm> Run<'a, 'm> {
     }
 
     fn finish(mut self) -> Charge {
-        let first = Attempt { state: self.state, point: self.point, pack_v: self.pack_v };
+        let first = Attempt { state: self.state, point: self.point, pack_v: self.pack_v, unsettled_a: 0.0 };
         if self.stops.goal_soc < self.state.soc && self.fed.is_some() {
             return self.close(EndReason::GoalBelowStart, None);
         }
@@ -321,10 +336,25 @@ impl<'a, 'm> Run<'a, 'm> {
                 continue;
             }
             if self.charge.nudges.len() == turns {
+                if self.still() {
+                    return self.close(EndReason::Stalled, None);
+                }
                 h_s *= (1.0 / change.max(0.05)).clamp(0.5, 2.0);
             }
         }
         self.close(EndReason::TimeLimit, None)
+    }
+
+    /// Whether the source and the load have come to a balance that leaves the pack nothing, nor takes
+    /// from it: it would be followed to the horizon, and nothing would change.
+    fn still(&mut self) -> bool {
+        let still_a = STILL * self.model.capacity_as / HORIZON_S;
+        let balanced = self.feed.is_some() && !self.point.limit.tapers() && self.stops.limit_s.is_none();
+        if !(balanced && self.point.pack_a.abs() <= still_a) {
+            self.still_since_s = None;
+            return false;
+        }
+        self.state.t_s - *self.still_since_s.get_or_insert(self.state.t_s) >= STILL_S
     }
 
     /// The same of a battery that feeds the chain, by its own charge.
@@ -346,7 +376,9 @@ impl<'a, 'm> Run<'a, 'm> {
         let share = if self.fed.is_some_and(|fed| fed.nudge.is_some()) { 0.3 } else { 0.08 };
         let current = (next.point.pack_a - self.point.pack_a).abs() / (share * scale_a);
         let slowing = self.model.slowing(self.state.soc, next.state.soc) / 0.04;
-        soc.max(current).max(slowing)
+        // A step whose current was not found is no step: a shorter one finds it.
+        let lost = if next.unsettled_a > UNSETTLED * scale_a { TOO_ROUGH } else { 0.0 };
+        soc.max(current).max(slowing).max(lost)
     }
 
     /// The shortest step, to ten milliseconds, that still passes the event.
@@ -507,20 +539,7 @@ impl<'a, 'm> Run<'a, 'm> {
 
     fn record(&mut self) {
         if self.charge.moments.len() == MAX_POINTS {
-            // Thin out evenly, keeping both ends, every change of limit and every turn of a knob.
-            let moments = std::mem::take(&mut self.charge.moments);
-            let last = moments.len() - 1;
-            let turned = |n: usize| {
-                let at = |k: usize| moments.get(k).map(|m| m.t_s);
-                at(n + 1) == at(n) || (n > 0 && at(n - 1) == at(n))
-            };
-            self.charge.moments = moments
-                .iter()
-                .enumerate()
-                .filter(|(n, m)| n % 2 == 0 || *n == last || turned(*n) || (*n > 0 && moments[n - 1].limit != m.limit))
-                .map(|(_, m)| *m)
-                .take(MAX_POINTS - 1)
-                .collect();
+            thin::out(&mut self.charge.moments);
         }
         self.charge.moments.push(Moment {
             t_s: self.state.t_s,

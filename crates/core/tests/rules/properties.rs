@@ -72,6 +72,38 @@ prop_compose! {
     }
 }
 
+/// Charge under the curve as it is drawn, Ah.
+fn drawn_ah(result: &ResultDoc) -> f64 {
+    result.curve.windows(2).map(|w| (w[1].t_s - w[0].t_s) * 0.5 * (w[0].current_a + w[1].current_a) / 3600.0).sum()
+}
+
+#[test]
+fn a_load_of_constant_power_leaves_a_held_voltage_where_it_is_held() {
+    let result = ask(&json!({
+        "format": "rumek.plan/1", "load": {"power_w": 60.143}, "source": {"kind": "bench_supply", "max_voltage_v": 3.0, "max_current_a": 37.63},
+        "pack": {"chemistry": "lead_flooded", "series": 1, "capacity_ah": 64.777, "resistance_mohm": 2.1008, "temperature_c": 6.0,
+            "start": {"soc": 0.921}, "goal": {"kind": "storage"}},
+    }));
+    let held_v = result.settings.as_ref().unwrap().dial_voltage_v;
+    assert!(result.curve.iter().all(|p| p.pack_v <= held_v * 1.0001 && p.current_a > 0.0), "{:?}", result.curve);
+    assert!(result.end.after_s > 85_000.0, "{:?}", result.end);
+}
+
+#[test]
+fn a_source_that_just_carries_the_load_stalls_and_its_first_second_is_drawn() {
+    let result = ask(&json!({
+        "format": "rumek.plan/1", "load": {"power_w": 55.98}, "source": {"kind": "bench_supply", "max_voltage_v": 27.43, "max_current_a": 35.84, "max_power_w": 5.0},
+        "pack": {"chemistry": "supercap", "series": 5, "capacitance_f": 4.0, "temperature_c": 6.0, "start": {"soc": 0.0}, "goal": {"kind": "full"}},
+    }));
+    assert_eq!(result.end.reason, EndReason::Stalled);
+    assert!(
+        (drawn_ah(&result) / result.delivered.charge_ah - 1.0).abs() < 0.01,
+        "{} {:?}",
+        drawn_ah(&result),
+        result.delivered
+    );
+}
+
 pub(crate) fn ask(value: &Value) -> ResultDoc {
     let plan: PlanDoc = from_value(value).expect("a valid plan reads");
     answer(&plan).unwrap_or_else(|wrong| panic!("{wrong}\n{value}"))
@@ -211,7 +243,7 @@ proptest! {
     fn charge_and_energy_are_conserved(value in plan()) {
         let result = ask(&value);
         prop_assume!(result.curve.len() > 2);
-        let ah: f64 = result.curve.windows(2).map(|w| (w[1].t_s - w[0].t_s) * 0.5 * (w[0].current_a + w[1].current_a) / 3600.0).sum();
+        let ah = drawn_ah(&result);
         let d = &result.delivered;
         let scale = ah.abs().max(d.charge_ah.abs()).max(1e-6);
         prop_assert!((ah - d.charge_ah).abs() <= 5e-3 * scale, "{ah} {}", d.charge_ah);
