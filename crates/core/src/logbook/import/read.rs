@@ -299,11 +299,12 @@ impl Mapping {
         let mut cells: Vec<Option<f64>> = Vec::new();
         for (at, column) in &self.columns {
             let text = field(*at);
-            if is_blank(&text) {
+            if column.is == LogColumn::Note {
+                // Whatever a person wrote is what they meant, “na” as well.
+                reading.note = Some(text.trim()).filter(|note| !note.is_empty()).map(str::to_owned);
                 continue;
             }
-            if column.is == LogColumn::Note {
-                reading.note = Some(text.trim().to_owned());
+            if is_blank(&text) {
                 continue;
             }
             let value = number(&text, self.decimal).map(|n| (n + column.offset) * column.scale);
