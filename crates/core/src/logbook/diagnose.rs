@@ -14,15 +14,15 @@ const STRAY_OHM: f64 = 0.02;
 /// … and at least this much, V.
 const STRAY_V: f64 = 0.1;
 /// A cell this far above the mean, near full, is ahead, V.
-const AHEAD_V: f64 = 0.03;
+pub(super) const AHEAD_V: f64 = 0.03;
 /// A cell this far below the mean is behind, V.
-const BEHIND_V: f64 = 0.3;
+pub(super) const BEHIND_V: f64 = 0.3;
 /// Warmer than at the start by this is told, K.
-const WARMING_K: f64 = 10.0;
+pub(super) const WARMING_K: f64 = 10.0;
 /// Faster than this as well, K/min.
 const WARMING_K_MIN: f64 = 1.0;
 /// A pack whose resistance is this many times what was believed is told.
-const HIGH_RESISTANCE: f64 = 1.5;
+pub(super) const HIGH_RESISTANCE: f64 = 1.5;
 
 /// How many times the believed resistance a pack shows, and how sure that is.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -47,7 +47,22 @@ pub(crate) struct Scene<'a> {
     pub(crate) charge_ah: f64,
 }
 
-fn saying(code: SayingCode, severity: Severity, message: String, values: &[(&str, f64)]) -> SayingDoc {
+/// What meter and dial may be off at some volts.
+pub(super) fn slack_v(volts: f64) -> f64 {
+    0.006 * volts + 0.02
+}
+
+/// So many times what it holds is put into a pack at most: nickel and lead are given more than they keep.
+pub(super) fn most_given(family: Family) -> f64 {
+    match family {
+        Family::Lithium | Family::Other => 1.15,
+        Family::Lead => 1.3,
+        Family::Nickel => 1.7,
+        Family::Capacitor => 1.5,
+    }
+}
+
+pub(super) fn saying(code: SayingCode, severity: Severity, message: String, values: &[(&str, f64)]) -> SayingDoc {
     SayingDoc { code, severity, message, values: named(values) }
 }
 
@@ -89,11 +104,6 @@ impl Scene<'_> {
         self.looks.iter().rev().find(|look| look.pack_v.is_some() || look.pack_a.is_some())
     }
 
-    /// What meter and dial may be off at some volts.
-    fn slack_v(volts: f64) -> f64 {
-        0.006 * volts + 0.02
-    }
-
     fn slack_a(amps: f64) -> f64 {
         0.06 * amps + 0.03
     }
@@ -104,7 +114,7 @@ impl Scene<'_> {
 
     /// Whether the terminals have come up to the charge voltage.
     fn at_voltage(&self, volts: f64) -> bool {
-        volts >= self.chosen.dial_v - Self::slack_v(self.chosen.dial_v)
+        volts >= self.chosen.dial_v - slack_v(self.chosen.dial_v)
     }
 }
 
@@ -117,7 +127,7 @@ fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
     let highest = last.cell_voltages_v.as_deref().unwrap_or_default().iter().copied().reduce(f64::max);
     let ceiling_v = pack.profile.ceiling_at(in_celsius(pack.temperature));
     let volts = scene.last_look().and_then(|look| look.pack_v);
-    if let Some(cell) = highest.filter(|v| *v > ceiling_v + Scene::slack_v(ceiling_v)) {
+    if let Some(cell) = highest.filter(|v| *v > ceiling_v + slack_v(ceiling_v)) {
         let message = format!(
             "A cell reads {} V; {} V is the most this chemistry bears. Stop the charge now, watch the pack where it cannot set anything alight, and find out why before it is charged again.",
             trimmed(cell, 2),
@@ -131,7 +141,7 @@ fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
         ));
     }
     let (v, most_v) = (volts?, ceiling_v * series);
-    if v > most_v + Scene::slack_v(most_v) {
+    if v > most_v + slack_v(most_v) {
         let message = format!(
             "The pack reads {} V; {} V is the most {} cells in series bear. Stop the charge now, and check the voltage that is set and the cell count.",
             trimmed(v, 2),
@@ -142,7 +152,7 @@ fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
     }
     let set_v = scene.chosen.dial_v;
     // What is charged by current and time holds no voltage.
-    let above = !pack.profile.timed() && v > set_v + 2.0 * Scene::slack_v(set_v);
+    let above = !pack.profile.timed() && v > set_v + 2.0 * slack_v(set_v);
     above.then(|| {
         let message = format!(
             "The pack reads {} V, above the {} V that is to be set. Check what the supply is set to, and the meter.",
@@ -271,13 +281,7 @@ fn over_capacity(scene: &Scene<'_>) -> Option<SayingDoc> {
     let pack = &scene.plan.pack;
     let look = scene.last_look()?;
     let full_ah = in_amp_hours(pack.capacity) * (1.0 - scene.found.low);
-    // Nickel and lead are given more than they keep.
-    let given = match pack.profile.family {
-        Family::Lithium | Family::Other => 1.15,
-        Family::Lead => 1.3,
-        Family::Nickel => 1.7,
-        Family::Capacitor => 1.5,
-    };
+    let given = most_given(pack.profile.family);
     let flowing = look.pack_a.is_some_and(|a| a > 2.0 * scene.stop_a());
     (scene.charge_ah > given * full_ah && flowing).then(|| {
         let message = format!(
@@ -297,7 +301,7 @@ fn voltage_missing(scene: &Scene<'_>) -> Option<SayingDoc> {
     let known = scene.charge_ah < in_amp_hours(scene.plan.pack.capacity) * (1.0 - scene.found.low);
     let some =
         known && matches!(profile.family, Family::Lithium | Family::Lead | Family::Other) && scene.plan.pack.series > 1;
-    (some && missing_v > 0.5 * profile.nominal_v + Scene::slack_v(v)).then(|| {
+    (some && missing_v > 0.5 * profile.nominal_v + slack_v(v)).then(|| {
         let message = format!(
             "{} V where {} V was expected: about {} of a cell is missing. A shorted cell or a wrong cell count: stop and read each.",
             trimmed(v, 2),

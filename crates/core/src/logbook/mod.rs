@@ -9,6 +9,7 @@ mod extremes;
 mod import;
 mod preflight;
 mod refit;
+mod seen;
 #[cfg(test)]
 #[allow(clippy::unwrap_used)]
 mod trials;
@@ -32,6 +33,7 @@ use account::Sofar;
 use course::{Drive, Look, follow, looks};
 use diagnose::{Drop, Scene, diagnose};
 use refit::{Fitted, refit};
+use seen::{Log, seen};
 
 /// How often somebody looks at a charge that goes as it should, s.
 const USUAL_LOOK_S: f64 = 1800.0;
@@ -76,7 +78,7 @@ fn frozen(given: &PlanDoc) -> Result<Plan, Problems> {
     Ok(resolve(&given)?.plan)
 }
 
-/// A log brought in without what fed it: the pack is refitted, nothing is predicted.
+/// A log brought in without what fed it: the pack is refitted, what stands out is told, nothing is predicted.
 fn unfed(plan: &Plan, found: &Identified, readings: &[RunReadingDoc], now_s: Option<f64>) -> RunStateDoc {
     let looks = looks(plan, readings);
     let drive = Drive::new(&looks, |_| 0.0);
@@ -88,7 +90,7 @@ fn unfed(plan: &Plan, found: &Identified, readings: &[RunReadingDoc], now_s: Opt
     let now_s = now_s.unwrap_or(last_s).max(last_s);
     RunStateDoc {
         predicted: None,
-        said: Vec::new(),
+        said: seen(&Log { plan, readings, looks: &looks, fitted: &fitted, charge_ah }),
         fit: fit(&fitted, plan),
         account: Sofar { looks: &looks, now_s, charge_ah, energy_wh }.alone(),
         soc: follow(&model, fitted.values[0], &drive, &[last_s]).1.soc,

@@ -2,7 +2,8 @@
 //! least squares around what was believed before, wrong readings losing their weight.
 //!
 //! Gauss–Newton on three bounded unknowns with a prior each; weights after Cauchy's distribution,
-//! `1 / (1 + (r/2)²)`, so that a reading ten deviations off counts a few per cent.
+//! `1 / (1 + (r/2)²)`, so that a reading ten deviations off counts a few per cent; where most are far
+//! off, `r` is counted in what is usual among them.
 
 use super::course::{Drive, Look, follow};
 use crate::charge::{Model, Scale};
@@ -15,6 +16,8 @@ const ROUNDS: usize = 8;
 const INDEPENDENT: f64 = 8.0;
 const LOWEST: [f64; 3] = [0.0, -1.2, -0.9];
 const HIGHEST: [f64; 3] = [1.0, 1.8, 0.25];
+/// The deviation of what is spread evenly about nothing, over the median of its amounts.
+const USUAL_OFF: f64 = 1.5;
 /// Steps for the slopes.
 const STEPS: [f64; 3] = [1e-3, 1e-2, 1e-2];
 
@@ -75,6 +78,13 @@ fn inverted(m: [[f64; 3]; 3]) -> Option<[[f64; 3]; 3]> {
     Some(inverse)
 }
 
+/// The middle one of some amounts, signs aside.
+fn median(values: &[f64]) -> f64 {
+    let mut amounts: Vec<f64> = values.iter().map(|value| value.abs()).collect();
+    amounts.sort_by(f64::total_cmp);
+    amounts.get(amounts.len() / 2).copied().unwrap_or(0.0)
+}
+
 /// Refits the pack to its readings.
 pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Drive) -> Fitted {
     let believed = Fitted::believed(plan, found);
@@ -110,12 +120,15 @@ pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Dri
             normal[k][k] += weight;
             pull[k] += weight * (believed.values[k] - values[k]);
         }
-        for (n, ((_, measured_v), predicted_v)) in read.iter().zip(&here).enumerate() {
+        let off_v: Vec<f64> = read.iter().zip(&here).map(|((_, measured_v), v)| measured_v - v).collect();
+        let offs: Vec<f64> = off_v.iter().zip(&here).map(|(off, v)| off / deviation_v(*v)).collect();
+        // While most are far off it is the pack that is not as believed, and none of them is wrong.
+        let usual = (USUAL_OFF * median(&offs)).max(1.0);
+        for (n, predicted_v) in here.iter().enumerate() {
             let sd = deviation_v(*predicted_v);
-            let off = (measured_v - predicted_v) / sd;
-            let weight = thin / (1.0 + (0.5 * off).powi(2)) / sd.powi(2);
+            let weight = thin / (1.0 + (0.5 * offs[n] / usual).powi(2)) / sd.powi(2);
             for k in 0..3 {
-                pull[k] += weight * slopes[k][n] * (measured_v - predicted_v);
+                pull[k] += weight * slopes[k][n] * off_v[n];
                 for l in 0..3 {
                     normal[k][l] += weight * slopes[k][n] * slopes[l][n];
                 }

@@ -169,6 +169,52 @@ impl Subject {
     }
 }
 
+/// A whole charge with one thing wrong in it, read often, without a word of what fed it.
+fn logged(chance: &mut Chance, fault: Fault) -> RunStateDoc {
+    let subject = subject(chance, fault);
+    let plan = PlanDoc { source: None, ..subject.plan.clone() };
+    let readings = (0..40)
+        .map(|k| {
+            let mut reading = subject.read(chance, f64::from(k) / 39.0);
+            (reading.terminal_a, reading.source_v) = (reading.source_a.take(), None);
+            reading
+        })
+        .collect();
+    understand(&RunAskDoc { plan: Some(plan), now_s: None, readings: Some(readings) }).unwrap()
+}
+
+#[test]
+fn what_stands_out_in_a_log_is_told_and_nothing_else_is() {
+    use SayingCode::{CellAhead, CellBehind, HighResistance, OnTrack, OverCapacity, OverVoltage, Warming};
+    type Make = fn(&mut Chance) -> Fault;
+    let faults: [(Make, SayingCode); 7] = [
+        (|_| Fault::None, OnTrack),
+        (|c| Fault::Shorted(c.within(0.0, 1.0)), CellBehind),
+        (|c| Fault::Ahead(c.within(0.06, 0.15)), CellAhead),
+        (|c| Fault::Warms(c.within(25.0, 40.0)), Warming),
+        (|c| Fault::High(c.within(0.04, 0.08)), OverVoltage),
+        (|c| Fault::Load(c.within(0.4, 0.6)), OverCapacity),
+        (|c| Fault::Aged(c.within(3.0, 5.0)), HighResistance),
+    ];
+    let mut chance = Chance(31);
+    for (fault, wanted) in faults {
+        let hits = (0..TRIALS)
+            .filter(|_| {
+                let fault = fault(&mut chance);
+                let said = logged(&mut chance, fault).said;
+                let told = said.iter().any(|s| s.code == wanted);
+                if !told {
+                    eprintln!("{fault:?}: {said:?}");
+                }
+                told
+            })
+            .count() as u64;
+        eprintln!("RATE IN A LOG {} {hits} of {TRIALS}", wanted.code());
+        let least = if wanted == HighResistance { 80 } else { 97 };
+        assert!(hits * 100 >= least * TRIALS, "{} told {hits} of {TRIALS} times", wanted.code());
+    }
+}
+
 /// How often a fault is told, and how often something else is told instead of nothing.
 fn told(seed: u64, fault: impl Fn(&mut Chance) -> Fault, until: (f64, f64), wanted: SayingCode) -> u64 {
     let mut chance = Chance(seed);

@@ -160,7 +160,8 @@ fn a_log_without_what_fed_it_still_tells_of_the_pack() {
     let state = state(alone, 0.0, readings);
     assert!((45.0..75.0).contains(&state.fit.resistance_mohm), "{:?}", state.fit);
     assert!((state.account.charge_ah / planned.delivered.charge_ah - 1.0).abs() < 0.04, "{:?}", state.account);
-    assert!(state.predicted.is_none() && state.said.is_empty() && state.account.total_predicted_s.is_none());
+    assert!(state.predicted.is_none() && state.account.total_predicted_s.is_none());
+    assert_eq!(state.said.iter().map(|s| s.code).collect::<Vec<_>>(), [SayingCode::HighResistance]);
 }
 
 #[rstest]
