@@ -78,7 +78,12 @@ async fn a_past_run_is_laid_over_earlier_ones_and_what_it_taught_goes_to_the_pac
     bench.until_says(".overlay", "Beside earlier runs").await;
     let lines = "return String(document.querySelectorAll('.overlay svg[role=img] .overlay-line').length)";
     bench.until_script(lines, "2").await;
+    let table = bench.until(".overlay-table", "tells what each came to", |text| text.matches("mΩ").count() == 2).await;
+    assert!(table.contains("rising") && table.matches(" Ah").count() >= 4, "{table}");
+    let at_zero = "return String(document.querySelectorAll('.overlay .run-now').length)";
+    bench.until_script(at_zero, "0").await;
     bench.press("from its charge voltage").await;
+    bench.until_script(at_zero, "1").await;
     bench.until_script(lines, "2").await;
     bench.until_says(".take", "of its label").await;
     bench.press("Keep it with the pack").await;

@@ -127,8 +127,8 @@ function Readings({ taken, count }: { taken: Taken[]; count: number }) {
   return (
     <>
       <ul className="readings" aria-label="Readings">
-        {shown.map(({ at, reading, waiting }) => (
-          <li key={at} className="figures">
+        {shown.map(({ at, reading, waiting }, k) => (
+          <li key={`${at} ${k}`} className="figures">
             <span>{clock(at)}</span>
             <span>{readingWords(reading)}</span>
             <span className="muted">{waiting ? "waits" : ""}</span>

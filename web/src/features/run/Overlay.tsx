@@ -1,4 +1,4 @@
-import { useQueries, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Segmented, Select } from "antd";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
@@ -8,25 +8,14 @@ import { timeTicks } from "../../ui/chart/ticks";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { useWidth } from "../../ui/useSize";
 import { shownDate } from "../../ui/words";
-import { logbookQuery, readingsQuery } from "./useRun";
+import { OverlayTable } from "./OverlayTable";
+import { logbookQuery, useEnded } from "./useRun";
 import { atPack } from "./words";
 
 const HEIGHT = 220;
 const MARGIN = { top: 12, right: 16, bottom: 22, left: 48 };
 /** More than these cannot be told apart. */
 const MOST = 4;
-
-interface Read {
-  t_s: number;
-  volts: number | undefined;
-  amps: number | undefined;
-}
-
-/** When the charge voltage was reached: the first look at which the current had fallen though the volts stood. */
-export function cvOf(read: Read[]): number {
-  const most = Math.max(...read.map((r) => r.amps ?? 0), 0);
-  return read.find((r, k) => k > 0 && r.amps !== undefined && r.amps < 0.85 * most)?.t_s ?? 0;
-}
 
 /** Runs of one pack over each other, so that its ageing is seen. */
 export function Overlay({ run }: { run: Stored<"runs"> }) {
@@ -40,15 +29,14 @@ export function Overlay({ run }: { run: Stored<"runs"> }) {
   const oldest = [...others].sort((a, b) => (a.document.started_at ?? "").localeCompare(b.document.started_at ?? ""))[0];
   const shown = (chosen ?? (oldest ? [oldest.id] : [])).slice(0, MOST - 1);
   const drawn = [run, ...others.filter((row) => shown.includes(row.id))];
-  const readings = useQueries({
-    queries: drawn.map((row) => readingsQuery(row.id)),
-  });
+  const each = useEnded(drawn);
   if (others.length === 0) return null;
-  const curves = drawn.map((row, k) => {
-    const began = Date.parse(row.document.started_at ?? "");
-    const read = (readings[k]?.data ?? []).map(({ at, reading }) => ({ t_s: (Date.parse(at) - began) / 1000, ...atPack(reading) }));
-    const zero = align === "cv" ? cvOf(read) : 0;
-    return read.flatMap((r) => (r[quantity] === undefined ? [] : [{ t_s: r.t_s - zero, value: r[quantity] ?? 0 }]));
+  const curves = each.map(({ taken, state }) => {
+    const zero = align === "cv" ? (state?.account.to_cv_s ?? 0) : 0;
+    return taken.flatMap(({ reading }) => {
+      const value = atPack(reading)[quantity];
+      return value === undefined ? [] : [{ t_s: reading.t_s - zero, value }];
+    });
   });
   return (
     <section className="overlay" aria-label="Beside earlier runs">
@@ -87,6 +75,7 @@ export function Overlay({ run }: { run: Stored<"runs"> }) {
         onChange={setChosen}
       />
       <Lines curves={curves} names={drawn.map((row) => shownDate(row.document.started_at ?? ""))} unit={quantity === "volts" ? "V" : "A"} />
+      <OverlayTable each={each} />
     </section>
   );
 }
@@ -117,27 +106,18 @@ function Lines({ curves, names, unit }: { curves: { t_s: number; value: number }
                 </text>
               </g>
             ))}
-            {timeTicks(to, plotWidth).map((t) => (
+            {timeTicks(to, plotWidth, from).map((t) => (
               <text key={t} className="tick" x={x(t)} y={plotHeight + 15} textAnchor="middle">
-                {showSeconds(t)}
+                {t < 0 ? `−${showSeconds(-t)}` : showSeconds(t)}
               </text>
             ))}
+            {from < 0 && <path className="run-now" d={`M${x(0)},0 V${plotHeight}`} />}
             {curves.map((curve, k) => (
-              <path key={names[k]} className={`overlay-line line-${k}`} d={path(curve) ?? ""} />
+              <path key={k} className={`overlay-line line-${k}`} d={path(curve) ?? ""} />
             ))}
           </g>
         </svg>
       )}
-      <ul className="overlay-names">
-        {names.map((name, k) => (
-          <li key={name}>
-            <svg width="28" height="6" aria-hidden="true">
-              <path className={`overlay-line line-${k}`} d="M0,3 H28" />
-            </svg>{" "}
-            {name}
-          </li>
-        ))}
-      </ul>
     </div>
   );
 }

@@ -72,8 +72,8 @@ export function RunChart({ planned, course, taken, now_s }: Props) {
                 <path className="run-line amps" d={readAmps(read.filter((r) => r.amps !== undefined)) ?? ""} />
               </>
             )}
-            {!dense && read.map((r) => (
-              <g key={r.t_s}>
+            {!dense && read.map((r, k) => (
+              <g key={k}>
                 {r.volts !== undefined && <circle className="run-read volts" cx={x(r.t_s)} cy={yV(r.volts)} r={4.5} />}
                 {r.amps !== undefined && (
                   <path className="run-read amps" d={`M${x(r.t_s) - 4.5},${yA(r.amps)} l4.5,-4.5 l4.5,4.5 l-4.5,4.5 z`} />

@@ -1,7 +1,6 @@
 import { beforeEach, expect, test } from "vitest";
 import { clock, clockWords } from "../../ui/clock";
 import { answerWords } from "./Events";
-import { cvOf } from "./Overlay";
 import { keepStarting, starting, startWith, withAnswer } from "./starting";
 import { atPack, readingWords, stateWords } from "./words";
 
@@ -29,16 +28,6 @@ test("what is nearest to the pack is drawn", () => {
   expect(atPack({ terminal_v: 22.7, charger_v: 22.9, charger_a: 2.5, bms_a: 2.4 })).toEqual({ volts: 22.7, amps: 2.4 });
   expect(atPack({ cell_voltages_v: [3.75, 3.5] })).toEqual({ volts: 7.25, amps: undefined });
   expect(atPack({ source_v: 25.2 })).toEqual({ volts: 25.2, amps: undefined });
-});
-
-test("the charge voltage was reached where the current began to fall", () => {
-  const read = [
-    { t_s: 60, volts: 22.7, amps: 2.6 },
-    { t_s: 3000, volts: 24.9, amps: 2.5 },
-    { t_s: 4200, volts: 25.16, amps: 1.4 },
-  ];
-  expect(cvOf(read)).toBe(4200);
-  expect(cvOf(read.slice(0, 2))).toBe(0);
 });
 
 test("a run's state and the clock in words", () => {

@@ -99,6 +99,11 @@ export function useSent() {
   return sent;
 }
 
+/** How long a run took, s; nothing while it goes on. */
+function lasted_s({ started_at, ended_at }: RunDoc): number | undefined {
+  return ended_at ? (Date.parse(ended_at) - Date.parse(started_at ?? "")) / 1000 : undefined;
+}
+
 /** A run, its readings (those still on their way among them) and what they mean now. */
 export function useRun(id: string, now_s: number) {
   const client = useQueryClient();
@@ -106,15 +111,32 @@ export function useRun(id: string, now_s: number) {
   const kept = useQuery(readingsQuery(id));
   const waiting = useAllWaiting().filter((one) => one.run === id);
   const sent = useSent();
-  const { started_at, ended_at } = run?.document ?? {};
-  const taken = takenOf(started_at ?? "", kept.data ?? [], waiting);
-  const total_s = ended_at ? (Date.parse(ended_at) - Date.parse(started_at ?? "")) / 1000 : Math.floor(now_s / 15) * 15;
+  const taken = takenOf(run?.document.started_at ?? "", kept.data ?? [], waiting);
+  const total_s = (run && lasted_s(run.document)) ?? Math.floor(now_s / 15) * 15;
   const state = useQuery(understandQuery(client, id, run?.document, kept.data && taken, total_s));
   return { run, taken, count: kept.data?.at(-1)?.n ?? 0, waiting, sent, state: state.data ?? understood(client, id), failed: kept.error ?? state.error };
 }
 
+type EntryRun = Schemas["EntryDoc"]["run"];
+
+/** Readings of some runs and what they mean, each at a moment of its own. */
+function useUnderstood(runs: readonly EntryRun[], outbox: readonly Waiting[], at_s: (run: EntryRun, taken: readonly Taken[]) => number) {
+  const client = useQueryClient();
+  const kept = useQueries({ queries: runs.map(({ id }) => readingsQuery(id)) });
+  const taken = runs.map(({ id, document }, k) =>
+    takenOf(document.started_at ?? "", kept[k]?.data ?? [], outbox.filter((one) => one.run === id)),
+  );
+  const states = useQueries({
+    queries: runs.map((run, k) => understandQuery(client, run.id, run.document, kept[k]?.data && taken[k], at_s(run, taken[k] ?? []))),
+  });
+  return runs.map((run, k) => ({ run, taken: taken[k] ?? [], state: states[k]?.data ?? understood(client, run.id) }));
+}
+
+/** Ended runs, what was read of each, and what it came to. */
+export const useEnded = (runs: readonly EntryRun[]) => useUnderstood(runs, [], ({ document }) => lasted_s(document) ?? 0);
+
 export interface UnderWay {
-  run: Schemas["EntryDoc"]["run"];
+  run: EntryRun;
   taken: Taken[];
   waiting: readonly Waiting[];
   state: RunStateDoc | undefined;
@@ -124,28 +146,16 @@ export interface UnderWay {
 
 /** Every charge going on, what its readings mean, and when each must be looked at. */
 export function useUnderWay(): { all: UnderWay[]; failed: unknown; fetched: boolean } {
-  const client = useQueryClient();
   const listed = useQuery(logbookQuery({ outcome: "going_on" }));
   const outbox = useAllWaiting();
-  const entries = listed.data ?? [];
-  const readings = useQueries({ queries: entries.map(({ run }) => readingsQuery(run.id)) });
-  const taken = entries.map(({ run }, k) =>
-    takenOf(run.document.started_at ?? "", readings[k]?.data ?? [], outbox.filter((one) => one.run === run.id)),
-  );
-  const states = useQueries({
-    queries: entries.map(({ run }, k) =>
-      understandQuery(client, run.id, run.document, readings[k]?.data && taken[k], taken[k]?.at(-1)?.reading.t_s ?? 0),
-    ),
-  });
-  const all = entries.map(({ run }, k) => {
-    const state = states[k]?.data ?? understood(client, run.id);
-    const began = Date.parse(run.document.started_at ?? "");
+  const runs = (listed.data ?? []).map(({ run }) => run);
+  const all = useUnderstood(runs, outbox, (_, taken) => taken.at(-1)?.reading.t_s ?? 0).map((one) => {
+    const began = Date.parse(one.run.document.started_at ?? "");
+    const look_s = one.state?.next_look_s;
     return {
-      run,
-      taken: taken[k] ?? [],
-      waiting: outbox.filter((one) => one.run === run.id),
-      state,
-      look_at: state?.next_look_s == null ? undefined : began + 1000 * state.next_look_s,
+      ...one,
+      waiting: outbox.filter(({ run }) => run === one.run.id),
+      look_at: look_s == null ? undefined : began + 1000 * look_s,
     };
   });
   // What must be looked at first stands first.

@@ -6,6 +6,7 @@ test("times are round, start at the start and leave each other room", () => {
   expect(timeTicks(4500, 210)).toEqual([0, 3600]);
   expect(timeTicks(20 * 86_400, 680).length).toBeLessThanOrEqual(8);
   expect(timeTicks(0, 680)).toEqual([0]);
+  expect(timeTicks(3600, 420, -4000)).toEqual([-3600, -1800, 0, 1800, 3600]);
 });
 
 test("labels never lie on each other and keep their order", () => {

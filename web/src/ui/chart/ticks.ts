@@ -5,11 +5,12 @@ const STEPS = [60, 120, 300, 600, 900, 1800, 3600, 7200, 10_800, 21_600, 43_200,
 const ROOM = 95;
 
 /** Round times from the start to the end, as many as there is room for. */
-export function timeTicks(end_s: number, width: number): number[] {
+export function timeTicks(end_s: number, width: number, from_s = 0): number[] {
   const most = Math.max(width / ROOM, 1.5);
-  const step = STEPS.find((seconds) => end_s / seconds <= most) ?? Math.ceil(end_s / most / 86_400) * 86_400;
+  const span_s = end_s - from_s;
+  const step = STEPS.find((seconds) => span_s / seconds <= most) ?? Math.ceil(span_s / most / 86_400) * 86_400;
   const ticks = [];
-  for (let t = 0; t <= end_s; t += step) ticks.push(t);
+  for (let n = Math.ceil(from_s / step); n * step <= end_s; n++) ticks.push(n * step);
   return ticks;
 }
 
