@@ -13,11 +13,11 @@ use time::format_description::well_known::Rfc3339;
 use tokio::sync::mpsc;
 use uuid::Uuid;
 
-use crate::copy::CopyRows;
+use crate::copy::{COPY_READINGS, CopyRows};
 use crate::entity::run_reading::{Column, Entity, Model};
 use crate::entity::{Shelf, charger, gear, lead, log_mapping, pack, plan, rescue, run};
 use crate::error::StoreError;
-use crate::log::{READING_COLUMNS, copy_overview, failed};
+use crate::log::{copy_overview, failed};
 use crate::repository::{Origin, Stored};
 
 /// Readings taken out at a time.
@@ -262,16 +262,14 @@ async fn copy_readings(
     first: Vec<ArchivedReading>,
     parts: &mut mpsc::Receiver<Part>,
 ) -> Result<Option<Part>, StoreError> {
-    let statement = format!("COPY {READING_COLUMNS} FROM STDIN (FORMAT binary)");
     let connection: &mut PgConnection = into;
-    let mut copy = connection.copy_in_raw(&statement).await.map_err(failed)?;
+    let mut copy = connection.copy_in_raw(COPY_READINGS).await.map_err(failed)?;
     let mut rows = CopyRows::default();
     let mut batch = first;
     let next = loop {
-        for reading in batch {
-            rows.row(7).uuid(reading.run_id).integer(reading.n).uuid_or_null(reading.client_id);
-            rows.moment(reading.taken_at).moment(reading.received_at).bigint(reading.clock_offset_ms);
-            rows.json(&reading.document.to_string());
+        for one in batch {
+            let times = [one.taken_at, one.received_at];
+            rows.reading(one.run_id, one.n, one.client_id, times, one.clock_offset_ms, &one.document.to_string());
         }
         copy.send(rows.take()).await.map_err(failed)?;
         match parts.recv().await {

@@ -7,6 +7,10 @@ use uuid::Uuid;
 /// Seconds from 1970 to 2000, where PostgreSQL counts from.
 const EPOCH_S: i64 = 946_684_800;
 
+/// What the rows of [`CopyRows::reading`] are sent to.
+pub(crate) const COPY_READINGS: &str = "COPY run_readings \
+    (run_id, n, client_id, taken_at, received_at, clock_offset_ms, document) FROM STDIN (FORMAT binary)";
+
 /// Bytes to be sent.
 #[derive(Debug, Default)]
 pub(crate) struct CopyRows {
@@ -35,7 +39,7 @@ impl CopyRows {
         self.field(id.as_bytes())
     }
 
-    pub(crate) fn uuid_or_null(&mut self, id: Option<Uuid>) -> &mut Self {
+    fn uuid_or_null(&mut self, id: Option<Uuid>) -> &mut Self {
         match id {
             Some(id) => self.uuid(id),
             None => {
@@ -53,21 +57,36 @@ impl CopyRows {
         self.field(&value.to_be_bytes())
     }
 
-    pub(crate) fn bigint(&mut self, value: i64) -> &mut Self {
+    fn bigint(&mut self, value: i64) -> &mut Self {
         self.field(&value.to_be_bytes())
     }
 
-    pub(crate) fn moment(&mut self, at: OffsetDateTime) -> &mut Self {
+    fn moment(&mut self, at: OffsetDateTime) -> &mut Self {
         let micros = at.unix_timestamp_nanos().div_euclid(1000) - i128::from(EPOCH_S) * 1_000_000;
         self.bigint(i64::try_from(micros).unwrap_or(i64::MAX))
     }
 
-    pub(crate) fn json(&mut self, text: &str) -> &mut Self {
+    fn json(&mut self, text: &str) -> &mut Self {
         self.bytes.extend_from_slice(&(text.len() as i32 + 1).to_be_bytes());
         // The version of the way JSON is sent.
         self.bytes.push(1);
         self.bytes.extend_from_slice(text.as_bytes());
         self
+    }
+
+    /// A reading; `times` are when it was taken and when it arrived, `document` is JSON.
+    pub(crate) fn reading(
+        &mut self,
+        run_id: Uuid,
+        n: i32,
+        client_id: Option<Uuid>,
+        times: [OffsetDateTime; 2],
+        clock_offset_ms: i64,
+        document: &str,
+    ) {
+        let [taken_at, received_at] = times;
+        self.row(7).uuid(run_id).integer(n).uuid_or_null(client_id);
+        self.moment(taken_at).moment(received_at).bigint(clock_offset_ms).json(document);
     }
 
     /// What was collected so far; the next begins empty.

@@ -9,7 +9,7 @@ use time::OffsetDateTime;
 use tokio::sync::mpsc;
 use uuid::Uuid;
 
-use crate::copy::CopyRows;
+use crate::copy::{COPY_READINGS, CopyRows};
 use crate::entity::run;
 use crate::entity::run_reading::{Column, Entity};
 use crate::error::StoreError;
@@ -41,9 +41,6 @@ SELECT r.* FROM run_overviews o
 CROSS JOIN LATERAL (SELECT * FROM run_readings WHERE run_id = o.run_id AND n = o.n LIMIT 1) r
 WHERE o.run_id = $1 AND o.level = $2
 ORDER BY o.n";
-
-pub(crate) const READING_COLUMNS: &str =
-    "run_readings (run_id, n, client_id, taken_at, received_at, clock_offset_ms, document)";
 
 /// Whole logs.
 #[derive(Debug)]
@@ -163,16 +160,15 @@ async fn copy_lines(
     lines: &mut mpsc::Receiver<Vec<LoggedReading>>,
 ) -> Result<(), StoreError> {
     let received_at = OffsetDateTime::now_utc();
-    let statement = format!("COPY {READING_COLUMNS} FROM STDIN (FORMAT binary)");
     let connection: &mut PgConnection = transaction;
-    let mut copy = connection.copy_in_raw(&statement).await.map_err(failed)?;
+    let mut copy = connection.copy_in_raw(COPY_READINGS).await.map_err(failed)?;
     let mut rows = CopyRows::default();
     let mut n = 0;
     while let Some(batch) = lines.recv().await {
         for line in batch {
             n += 1;
-            rows.row(7).uuid(run_id).integer(n).uuid_or_null(None);
-            rows.moment(line.taken_at).moment(received_at).bigint(0).json(&line.document);
+            let LoggedReading { taken_at, document } = line;
+            rows.reading(run_id, n, None, [taken_at, received_at], 0, &document);
         }
         copy.send(rows.take()).await.map_err(failed)?;
     }

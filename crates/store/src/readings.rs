@@ -160,7 +160,12 @@ impl Readings {
         let new = matches!(written, Ok(rows) if rows > 0);
         transaction.commit().await.map_err(failed)?;
         let Some(kept) = kept else { return Err(StoreError::NotFound("reading")) };
-        if kept.run_id != run_id || kept.document != reading.document {
+        let same = kept.run_id == run_id
+            && kept.document == reading.document
+            && kept.clock_offset_ms == reading.clock_offset_ms
+            // The database keeps microseconds.
+            && (kept.taken_at - reading.taken_at).abs() < Duration::microseconds(1);
+        if !same {
             return Ok(Kept::Different);
         }
         Ok(if new { Kept::New(kept.into()) } else { Kept::Before(kept.into()) })

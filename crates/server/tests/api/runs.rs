@@ -30,7 +30,9 @@ async fn a_reading_is_kept_once_however_often_it_is_sent() {
     let first = put(&api, &run, id, &sent(5, 22.9)).await;
     assert_eq!((first.status.as_u16(), &first.json()["n"]), (201, &json!(1)));
     assert_eq!(put(&api, &run, id, &sent(5, 22.9)).await.status, 200);
-    assert_eq!(put(&api, &run, id, &sent(5, 23.9)).await.status, 409);
+    for other in [sent(5, 23.9), sent(6, 22.9)] {
+        assert_eq!(put(&api, &run, id, &other).await.status, 409, "{other}");
+    }
     let list = api.get(&format!("/api/runs/{run}/readings")).await.json();
     assert_eq!(list.as_array().unwrap().len(), 1);
     assert_eq!(list[0]["reading"], json!({"terminal_v": 22.9, "source_a": 4.0}));

@@ -37,6 +37,12 @@ async fn three_kinds_of_file_become_runs_and_a_broken_one_nothing() {
     drop_file(&bench, "again.csv", &shed(30)).await;
     bench.until_says(".log-file", "as the last file with these columns").await;
     bench.until_says(".log-bring", "Tow-plane").await;
+    // That can be forgotten, and taken back.
+    let known = "as the last file with these columns";
+    bench.press("Forget that").await;
+    bench.until(".log-file", "no longer reads it as the last", |text| !text.contains(known)).await;
+    bench.press("Undo").await;
+    bench.until_says(".log-file", known).await;
 
     let board = "Date,Time,Cell 1 (mV),Cell 2 (mV),Cell 3 (mV),Current (mA)\n\
         24.11.2026,23:59:50,3741,3739,3745,-1300\n25.11.2026,00:00:00,3742,3740,3746,-1298\n";

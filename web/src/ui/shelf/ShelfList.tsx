@@ -135,19 +135,17 @@ function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, more, ro
   const feedback = useFeedback();
   const { document, id, version } = row;
   const name = document.name ?? words(document);
-  const move = (from: { id: string; version: number }, away: boolean, undoable: boolean) => {
-    putAway.mutate(
-      { id: from.id, version: from.version, away },
-      {
-        onError: feedback.failed,
-        onSuccess: (now) => {
-          if (!undoable) return;
-          feedback.undoable(away ? `“${name}” is put away.` : `“${name}” is in use again.`, () => {
-            move(now, !away, false);
-          });
-        },
-      },
-    );
+  // Awaited, not called back: by the time it is undone this item is no longer shown.
+  const move = async (from: { id: string; version: number }, away: boolean, undoable: boolean) => {
+    try {
+      const now = await putAway.mutateAsync({ id: from.id, version: from.version, away });
+      if (!undoable) return;
+      feedback.undoable(away ? `“${name}” is put away.` : `“${name}” is in use again.`, () => {
+        void move(now, !away, false);
+      });
+    } catch (error) {
+      feedback.failed(error);
+    }
   };
   return (
     <li className="shelf-item">
@@ -161,7 +159,7 @@ function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, more, ro
       <p className="shelf-date muted">changed {shownDate(row.updated_at)}</p>
       <div className="shelf-actions">
         {archived ? (
-          <Button size="small" onClick={() => { move(row, false, true); }}>
+          <Button size="small" onClick={() => { void move(row, false, true); }}>
             Take out again
           </Button>
         ) : (
@@ -183,7 +181,7 @@ function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, more, ro
             >
               Duplicate
             </Button>
-            <Button size="small" type="text" aria-label={`Put the ${one} ${name} away`} onClick={() => { move(row, true, true); }}>
+            <Button size="small" type="text" aria-label={`Put the ${one} ${name} away`} onClick={() => { void move(row, true, true); }}>
               Put away
             </Button>
           </>
