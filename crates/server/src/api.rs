@@ -19,7 +19,9 @@ use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
 
 use crate::problem::Problem;
-use crate::{archive, changes, compute, guard, logbook, logs, openapi, pages, problem, rescues, resources, runs};
+use crate::{
+    archive, changes, compute, drawn, guard, logbook, logs, openapi, pages, problem, rescues, resources, runs,
+};
 
 /// The largest request body, bytes.
 pub const BODY_LIMIT: usize = 256 * 1024;
@@ -77,7 +79,7 @@ pub fn router(app: App) -> Router {
         .route("/logbook", get(logbook::look_up))
         .route("/changes", get(changes::changes))
         .nest("/runs", resources::routes::<Runs>())
-        .route("/runs/{id}/readings", get(runs::list))
+        .route("/runs/{id}/readings", get(drawn::list))
         .route("/runs/{id}/readings/{client_id}", put(runs::put))
         .route("/openapi.json", get(async || Json(openapi::document())))
         .route("/schema/{name}", get(openapi::schema))

@@ -7,6 +7,7 @@ mod changes;
 pub mod cli;
 mod compute;
 pub mod demo;
+mod drawn;
 mod guard;
 mod logbook;
 mod logs;

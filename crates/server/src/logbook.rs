@@ -7,12 +7,10 @@ use rumek_store::{Entry, Search};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use time::OffsetDateTime;
-use time::format_description::well_known::Rfc3339;
 
 use crate::api::App;
 use crate::problem::Problem;
-use crate::resources::{StoredDoc, parse_id};
+use crate::resources::{StoredDoc, asked_moment, parse_id};
 
 /// Which runs are looked for; what is absent does not matter.
 #[derive(Clone, Debug, Default, Deserialize)]
@@ -46,14 +44,8 @@ pub(crate) async fn look_up(
     Query(query): Query<SearchQuery>,
 ) -> Result<Json<Vec<EntryDoc<Value>>>, Problem> {
     let mut problems = Problems::default();
-    let mut moment = |name: &str, text: Option<&String>| {
-        let at = text.map(|text| OffsetDateTime::parse(text, &Rfc3339).ok());
-        if at == Some(None) {
-            problems.add(format!("/{name}"), "this is no time", "RFC 3339, such as 2026-11-25T00:00:00Z");
-        }
-        at.flatten()
-    };
-    let (from, until) = (moment("from", query.from.as_ref()), moment("until", query.until.as_ref()));
+    let from = asked_moment(&mut problems, "from", query.from.as_deref());
+    let until = asked_moment(&mut problems, "until", query.until.as_deref());
     problems.into_result(())?;
     let search = Search {
         text: query.text,

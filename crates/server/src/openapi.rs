@@ -130,10 +130,15 @@ impl Builder {
         let readings = self.schema::<Vec<KeptReadingDoc<RunReadingDoc>>>();
         let operation = json!({
             "summary": "A run's readings: every one, or few that keep every extreme",
-            "parameters": [of_path("id"), of_query("at_most", false, json!({ "type": "integer", "minimum": 20 }))],
-            "responses": { "200": { "description": "By when they were taken", "content": { "application/json": { "schema": readings } } } }
+            "parameters": [
+                of_path("id"),
+                of_query("at_most", false, json!({ "type": "integer", "minimum": 20 })),
+                of_query("from", false, text()),
+                of_query("until", false, text()),
+            ],
+            "responses": { "200": { "description": "By when they were taken, the nearest before and after a span among them", "content": { "application/json": { "schema": readings } } } }
         });
-        self.add_special("/api/runs/{id}/readings", "get", operation, &[400, 404, 503]);
+        self.add_special("/api/runs/{id}/readings", "get", operation, &[400, 404, 422, 503]);
         let operation = json!({
             "summary": "Hints of what has changed, as server-sent events",
             "responses": { "200": { "description": "Names of tables, `readings` with a run's id, or `everything`", "content": { "text/event-stream": { "schema": text() } } } }

@@ -264,6 +264,15 @@ pub(crate) fn parse_id(id: &str) -> Result<Uuid, Problem> {
     Uuid::parse_str(id).map_err(|_| Problem::not_found("There is nothing with this id."))
 }
 
+/// A moment of a query; what is wrong with it is noted.
+pub(crate) fn asked_moment(problems: &mut Problems, name: &str, text: Option<&str>) -> Option<OffsetDateTime> {
+    let at = text.map(|text| OffsetDateTime::parse(text, &Rfc3339).ok());
+    if at == Some(None) {
+        problems.add(format!("/{name}"), "this is no time", "RFC 3339, such as 2026-11-25T00:00:00Z");
+    }
+    at.flatten()
+}
+
 async fn list<E: Documents>(
     State(app): State<App>,
     Query(query): Query<ListQuery>,

@@ -5,7 +5,7 @@ use axum::body::Bytes;
 use axum::extract::{Path, Query, State};
 use axum::http::{StatusCode, header};
 use rumek_core::document::{Problems, Read, RunDoc, RunReadingDoc, from_bytes, from_value};
-use rumek_core::{Extremes, LogColumns, LogRow, at_pack, thinned_to};
+use rumek_core::{LogColumns, LogRow};
 use rumek_store::{Kept, NewReading, Runs, StoredReading};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -20,8 +20,6 @@ use crate::resources::{parse_id, shown};
 
 /// Readings fetched at a time for a log.
 const PAGE: usize = 20_000;
-/// A drawing of fewer readings shows nothing.
-const FEWEST: usize = 20;
 
 /// A reading as it is sent.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
@@ -79,52 +77,6 @@ impl From<StoredReading> for KeptReadingDoc<Value> {
             reading: row.document,
         }
     }
-}
-
-/// How many readings are asked for.
-#[derive(Clone, Copy, Debug, Deserialize)]
-pub(crate) struct ReadingsQuery {
-    at_most: Option<usize>,
-}
-
-/// A run's readings by when they were taken: every one, or no more than asked for, chosen so that
-/// no extreme is lost.
-pub(crate) async fn list(
-    State(app): State<App>,
-    Path(id): Path<String>,
-    Query(query): Query<ReadingsQuery>,
-) -> Result<Json<Vec<KeptReadingDoc<Value>>>, Problem> {
-    let run = parse_id(&id)?;
-    let logs = app.database.logs();
-    let count = logs.count(run).await?;
-    if count == 0 {
-        // Nothing was read, or there is no such run.
-        app.database.shelf::<Runs>().get(run).await?;
-    }
-    let at_most = query.at_most.map_or(usize::MAX, |most| most.max(FEWEST));
-    let rows = if count <= at_most {
-        app.database.readings().list(run).await?
-    } else {
-        let covered = logs.covered(run).await?;
-        let mut rows = match Extremes::level_for(covered, at_most) {
-            Some(level) => logs.overview(run, level).await?,
-            None => Vec::new(),
-        };
-        let seen = if rows.is_empty() { 0 } else { covered };
-        rows.extend(logs.page(run, seen, usize::MAX).await?);
-        rows.sort_by_key(StoredReading::at);
-        thinned(rows, at_most)
-    };
-    Ok(Json(rows.into_iter().map(KeptReadingDoc::from).collect()))
-}
-
-fn thinned(rows: Vec<StoredReading>, at_most: usize) -> Vec<StoredReading> {
-    // What cannot be read as a reading has no extremes.
-    let points: Vec<_> =
-        rows.iter().map(|row| from_value(&row.document).map_or((None, None), |r| at_pack(&r))).collect();
-    let kept = thinned_to(&points, at_most);
-    let stays = |(k, row): (usize, StoredReading)| kept.binary_search(&k).is_ok().then_some(row);
-    rows.into_iter().enumerate().filter_map(stays).collect()
 }
 
 /// Which columns a log has.

@@ -39,7 +39,7 @@ pub struct LogEnd {
 const OVERVIEW: &str = "
 SELECT r.* FROM run_overviews o
 CROSS JOIN LATERAL (SELECT * FROM run_readings WHERE run_id = o.run_id AND n = o.n LIMIT 1) r
-WHERE o.run_id = $1 AND o.level = $2
+WHERE o.run_id = $1 AND o.level = $2 AND o.n > $3 AND o.n <= $4
 ORDER BY o.n";
 
 /// Whole logs.
@@ -123,13 +123,48 @@ impl Logs {
         Ok(usize::try_from(last.unwrap_or(0)).unwrap_or(0))
     }
 
-    /// The readings that a level of the overview keeps, in their order.
+    /// How many of a log's first so many readings were taken before a moment: a log is in the order of
+    /// its times.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
-    pub async fn overview(&self, run_id: Uuid, level: usize) -> Result<Vec<StoredReading>, StoreError> {
+    pub async fn taken_before(
+        &self,
+        run_id: Uuid,
+        covered: usize,
+        moment: OffsetDateTime,
+    ) -> Result<usize, StoreError> {
+        let (mut low, mut high) = (0, covered);
+        while low < high {
+            let middle = low + (high - low) / 2;
+            let taken_at: OffsetDateTime =
+                sqlx::query_scalar("SELECT taken_at FROM run_readings WHERE run_id = $1 AND n = $2")
+                    .bind(run_id)
+                    .bind(i32::try_from(middle + 1).unwrap_or(i32::MAX))
+                    .fetch_one(self.connection.get_postgres_connection_pool())
+                    .await
+                    .map_err(failed)?;
+            if taken_at < moment { low = middle + 1 } else { high = middle }
+        }
+        Ok(low)
+    }
+
+    /// Of the readings after the first so many up to another, those that a level of the overview keeps,
+    /// in their order.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn overview(
+        &self,
+        run_id: Uuid,
+        level: usize,
+        first: usize,
+        end: usize,
+    ) -> Result<Vec<StoredReading>, StoreError> {
         let level = i16::try_from(level).unwrap_or(i16::MAX);
-        let statement = Statement::from_sql_and_values(DbBackend::Postgres, OVERVIEW, [run_id.into(), level.into()]);
+        let [first, end] = [first, end].map(|count| i32::try_from(count).unwrap_or(i32::MAX));
+        let values = [run_id.into(), level.into(), first.into(), end.into()];
+        let statement = Statement::from_sql_and_values(DbBackend::Postgres, OVERVIEW, values);
         let rows = Entity::find().from_raw_sql(statement).all(&self.connection).await;
         let rows = rows.map_err(|error| StoreError::of(error, "reading"))?;
         Ok(rows.into_iter().map(StoredReading::from).collect())

@@ -2,8 +2,7 @@
 
 use sea_orm::sea_query::{LockType, OnConflict};
 use sea_orm::{
-    ActiveValue::Set, ColumnTrait, DatabaseConnection, DbErr, EntityTrait, QueryFilter, QueryOrder, QuerySelect,
-    TransactionTrait,
+    ActiveValue::Set, ColumnTrait, DatabaseConnection, DbErr, EntityTrait, QueryFilter, QuerySelect, TransactionTrait,
 };
 use serde_json::Value;
 use time::{Duration, OffsetDateTime};
@@ -88,22 +87,6 @@ fn failed(error: DbErr) -> StoreError {
 impl Readings {
     pub(crate) fn new(connection: DatabaseConnection) -> Self {
         Self { connection }
-    }
-
-    /// Every reading of a run, by when it was taken on the server's clock.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
-    pub async fn list(&self, run_id: Uuid) -> Result<Vec<StoredReading>, StoreError> {
-        let rows = Entity::find()
-            .filter(Column::RunId.eq(run_id))
-            .order_by_asc(Column::N)
-            .all(&self.connection)
-            .await
-            .map_err(failed)?;
-        let mut readings: Vec<StoredReading> = rows.into_iter().map(StoredReading::from).collect();
-        readings.sort_by_key(StoredReading::at);
-        Ok(readings)
     }
 
     /// Keeps a reading, once however often it is sent. It is on disk when this returns.

@@ -32,7 +32,6 @@ export function followChanges(client: QueryClient) {
     refetch(client, data);
   });
   void navigator.locks.request(NAME, () => {
-    leading = true;
     listen((hint) => {
       channel.postMessage(hint);
       refetch(client, hint);
@@ -41,10 +40,6 @@ export function followChanges(client: QueryClient) {
     return new Promise<never>(() => undefined);
   });
 }
-
-let leading = false;
-/** Whether this tab speaks for the others. */
-export const leads = () => leading;
 
 function listen(tell: (hint: string) => void) {
   const events = new EventSource("/api/changes");

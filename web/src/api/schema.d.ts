@@ -4747,6 +4747,8 @@ export interface paths {
             parameters: {
                 query?: {
                     at_most?: number;
+                    from?: string;
+                    until?: string;
                 };
                 header?: never;
                 path: {
@@ -4756,7 +4758,7 @@ export interface paths {
             };
             requestBody?: never;
             responses: {
-                /** @description By when they were taken */
+                /** @description By when they were taken, the nearest before and after a span among them */
                 200: {
                     headers: {
                         [name: string]: unknown;
@@ -4776,6 +4778,15 @@ export interface paths {
                 };
                 /** @description What went wrong */
                 404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };

@@ -10,6 +10,8 @@ use crate::settings::Chosen;
 const AT_VOLTAGE: f64 = 0.004;
 /// A current fallen to this share of the most, with the voltage not falling, is a taper.
 const TAPERED: f64 = 0.85;
+/// The current that this share of the looks stay below counts as the most.
+const MOST_SHARE: f64 = 0.98;
 
 /// What is known of a charge so far.
 pub(crate) struct Sofar<'a> {
@@ -21,19 +23,27 @@ pub(crate) struct Sofar<'a> {
 
 /// The time its charge voltage was reached, between the look before and the look that showed it.
 fn reached(looks: &[Look], volts: Option<f64>) -> Option<(f64, f64)> {
-    let most_a = looks.iter().filter_map(|look| look.pack_a).fold(0.0, f64::max);
-    let mut before = 0.0;
-    let mut highest_a: f64 = 0.0;
-    for look in looks {
-        highest_a = highest_a.max(look.pack_a.unwrap_or(0.0));
-        let stands = volts.zip(look.pack_v).is_some_and(|(set, v)| v >= set * (1.0 - AT_VOLTAGE));
-        let tapers = highest_a > 0.99 * most_a && look.pack_a.is_some_and(|a| a < TAPERED * most_a);
-        if stands || tapers {
-            return Some((before, look.t_s));
-        }
-        before = look.t_s;
-    }
-    None
+    let stood =
+        volts.and_then(|set| looks.iter().position(|l| l.pack_v.is_some_and(|v| v >= set * (1.0 - AT_VOLTAGE))));
+    let first = match (stood, tapered(looks)) {
+        (Some(a), Some(b)) => a.min(b),
+        (a, b) => a.or(b)?,
+    };
+    let before_s = first.checked_sub(1).map_or(0.0, |before| looks[before].t_s);
+    Some((before_s, looks[first].t_s))
+}
+
+/// The look at which the current had begun to fall for good while the volts stood: one that comes back
+/// was an interruption, one that falls with the volts was the end.
+fn tapered(looks: &[Look]) -> Option<usize> {
+    let mut amps: Vec<f64> = looks.iter().filter_map(|look| look.pack_a).collect();
+    amps.sort_by(f64::total_cmp);
+    // Among many, the highest of all may be a slip.
+    let most_a = amps.get((MOST_SHARE * amps.len().saturating_sub(1) as f64).round() as usize).copied()?;
+    let full = looks.iter().rposition(|look| look.pack_a.is_some_and(|a| a >= TAPERED * most_a))?;
+    let fallen = full + 1 + looks[full + 1..].iter().position(|look| look.pack_a.is_some())?;
+    let standing = |v: f64| looks[full].pack_v.is_none_or(|before_v| v >= before_v * (1.0 - AT_VOLTAGE));
+    (most_a > 0.0 && looks[fallen].pack_v.is_none_or(standing)).then_some(fallen)
 }
 
 impl Sofar<'_> {

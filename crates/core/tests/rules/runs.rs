@@ -164,6 +164,21 @@ fn a_log_without_what_fed_it_still_tells_of_the_pack() {
     assert_eq!(state.said.iter().map(|s| s.code).collect::<Vec<_>>(), [SayingCode::HighResistance]);
 }
 
+#[test]
+fn a_log_s_rise_ends_where_the_current_falls_for_good() {
+    let alone = || json!({ "source": null, "pack": { "start": { "soc": 0.2 } } });
+    let (planned, readings) = as_planned(json!({}));
+    let rise_s = state(alone(), 0.0, readings.clone()).account.to_cv_s.unwrap();
+    assert!((rise_s / planned.time.to_cv_s.unwrap() - 1.0).abs() < 0.1, "{rise_s} {:?}", planned.time);
+    let mut broken = readings.as_array().unwrap().clone();
+    let middle = broken.len() / 3;
+    broken[middle]["terminal_a"] = json!(0.0);
+    assert_eq!(state(alone(), 0.0, json!(broken)).account.to_cv_s, Some(rise_s), "an interruption");
+    broken.truncate(middle + 1);
+    broken[middle]["terminal_v"] = json!(21.0);
+    assert_eq!(state(alone(), 0.0, json!(broken)).account.to_cv_s, None, "unplugged");
+}
+
 #[rstest]
 #[case::above_what_the_cells_bear(json!({"terminal_v": 26.0}), "stop", "26 V")]
 #[case::one_cell_above(json!({"terminal_v": 24.9, "cell_voltages_v": [4.1, 4.1, 4.1, 4.1, 4.1, 4.4]}), "stop", "A cell reads 4.4 V")]

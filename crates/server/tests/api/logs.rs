@@ -3,6 +3,8 @@
 use axum::body::Body;
 use futures::stream;
 use serde_json::{Value, json};
+use time::format_description::well_known::Rfc3339;
+use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
 use crate::{Answer, Api};
@@ -111,6 +113,41 @@ async fn a_long_log_is_drawn_from_few_readings_that_keep_its_peaks() {
         assert!(volts.contains(&17.5) && volts.last() == Some(&11.5), "{most}");
     }
     assert_eq!(api.get(&format!("/api/runs/{run}/readings")).await.json().as_array().unwrap().len(), 50_001);
+}
+
+#[tokio::test]
+async fn a_span_of_a_long_log_is_drawn_closer_with_its_peak_and_past_its_ends() {
+    let api = Api::start().await;
+    let line = |k: u32| format!("{k},{}\n", if k == 31_337 { 17.5 } else { 12.0 + f64::from(k % 7) / 100.0 });
+    let text = "Time (s),Voltage (V)\n".to_owned() + &(0..50_000).map(line).collect::<String>();
+    let mapping = keep(&api, &look(&api, &text[..2000]).await).await;
+    let brought = bring_in(&api, &mapping, "&malformed=refuse", text).await.json();
+    let run = brought["run"]["id"].as_str().unwrap();
+    let began = OffsetDateTime::parse("2026-11-25T09:00:00Z", &Rfc3339).unwrap();
+    for (from, until) in [(0, 50_000), (31_000, 45_000), (31_330, 31_345), (31_336, 31_336), (49_990, 60_000)] {
+        let [a, b] = [from, until].map(|t| (began + Duration::seconds(t)).format(&Rfc3339).unwrap());
+        let drawn = api.get(&format!("/api/runs/{run}/readings?at_most=400&from={a}&until={b}")).await.json();
+        let drawn: Vec<(i64, f64)> = drawn
+            .as_array()
+            .unwrap()
+            .iter()
+            .map(|row| {
+                let at = OffsetDateTime::parse(row["at"].as_str().unwrap(), &Rfc3339).unwrap();
+                ((at - began).whole_seconds(), row["reading"]["terminal_v"].as_f64().unwrap())
+            })
+            .collect();
+        let (first, last) = (drawn[0].0, drawn.last().unwrap().0);
+        assert!(
+            drawn.len() <= 400 && drawn.len() as i64 >= (until.min(49_999) - from + 1).min(50),
+            "{from}: {drawn:?}"
+        );
+        assert!(first < from.max(1) && last > until.min(49_998), "{from} to {until} shows {first} to {last}");
+        assert!(drawn.is_sorted_by(|a, b| a.0 < b.0));
+        let holds_peak = (from..=until).contains(&31_337);
+        assert_eq!(drawn.iter().any(|(t, _)| *t == 31_337), holds_peak || until == 31_336, "{from} to {until}");
+    }
+    let wrong = api.get(&format!("/api/runs/{run}/readings?from=noon")).await.problem();
+    assert_eq!((&wrong["status"], &wrong["problems"][0]["pointer"]), (&json!(422), &json!("/from")));
 }
 
 #[tokio::test]

@@ -1,5 +1,7 @@
 //! Logs of other instruments, the logbook, and the whole workshop as one file.
 
+use fantoccini::key::Key;
+
 use crate::bench::Bench;
 use crate::files::drop_file;
 
@@ -90,6 +92,14 @@ async fn a_long_file_shows_its_progress_and_one_that_is_stopped_leaves_nothing()
     bench.until(".follow", "is the run", |text| text.contains("Brought in from “whole.csv”")).await;
     bench.until_says(".follow", "of 400 000 readings").await;
     assert!(!bench.text(".logbook ul").await.contains("stopped"), "what was stopped left nothing");
+    // Its last tenth is looked at closer: of so few as are drawn of the whole, forty would be left.
+    let from = bench.see(".run-slider [role=slider]").await;
+    from.send_keys(&Key::Right.to_string().repeat(450)).await.unwrap();
+    bench.until_says(".run-span", "10:00:00 to 11:06:40").await;
+    let read = "return String(Number(document.querySelector('.run-chart svg').getAttribute('aria-label').match(/read (\\d+)/)[1]) > 300)";
+    bench.until_script(read, "true").await;
+    bench.press("The whole run").await;
+    bench.until_says(".run-span", "0:00 to 11:06:40").await;
     bench.assert_no_complaints().await;
     bench.clear_up().await;
 }

@@ -1,10 +1,12 @@
 import { useEffect, useSyncExternalStore } from "react";
-import { leads } from "../../api/changes";
 
 const KEY = "rumek.tell";
 /** A look that is this late when the page comes back is told as well, ms. */
 const LATE_MS = 60 * 60_000;
 const LONGEST_TIMER_MS = 2 ** 31 - 1;
+/** The looks that were told lately, of all tabs. */
+const TOLD_KEY = "rumek.told";
+const REMEMBERED = 50;
 
 const PRESSES = ["pointerdown", "keydown"] as const;
 
@@ -66,8 +68,19 @@ function ring() {
   }
 }
 
+/** Whether it falls to this tab to tell of a look: to the first that comes to it, and only once. */
+export function claimed(tag: string): Promise<boolean> {
+  return navigator.locks.request(TOLD_KEY, () => {
+    const before = JSON.parse(localStorage.getItem(TOLD_KEY) ?? "[]") as string[];
+    if (before.includes(tag)) return false;
+    localStorage.setItem(TOLD_KEY, JSON.stringify([...before, tag].slice(-REMEMBERED)));
+    return true;
+  });
+}
+
 async function show(name: string, why: string, tag: string) {
   if (!("Notification" in window) || Notification.permission !== "granted") return;
+  if (!(await claimed(tag))) return;
   const content = { body: why, tag, icon: "/mark.svg" };
   const worker = await navigator.serviceWorker?.getRegistration();
   if (worker?.active) await worker.showNotification(`${name}: look now`, content);
@@ -107,7 +120,7 @@ export function useAlarm(dues: readonly Due[]) {
           () => {
             told.add(tag);
             ring();
-            if (leads()) void show(due.name, due.why, tag);
+            void show(due.name, due.why, tag);
           },
           Math.max(0, wait),
         ),

@@ -38,9 +38,9 @@ export function Chart({ curves, names }: Props) {
                 </text>
               </g>
             ))}
-            {timeTicks(end_s, plotWidth).map((t) => (
-              <text key={t} className="tick" x={x(t)} y={y(0) + 14} textAnchor="middle">
-                {showSeconds(t).replace(/ h 00$/, " h")}
+            {timeTicks(end_s, plotWidth).map(({ t_s, words }) => (
+              <text key={t_s} className="tick" x={x(t_s)} y={y(0) + 14} textAnchor="middle">
+                {words}
               </text>
             ))}
             {curves.map((curve, k) => (

@@ -50,9 +50,9 @@ export function CorridorChart({ stage, readings, now_s }: Props) {
                 </text>
               </g>
             ))}
-            {timeTicks(end_s, plotWidth).map((t) => (
-              <text key={t} className="tick" x={x(t)} y={plotHeight + 15} textAnchor="middle">
-                {showSeconds(t)}
+            {timeTicks(end_s, plotWidth).map(({ t_s, words }) => (
+              <text key={t_s} className="tick" x={x(t_s)} y={plotHeight + 15} textAnchor="middle">
+                {words}
               </text>
             ))}
             <path className="corridor-band" d={band(drawn) ?? ""} />

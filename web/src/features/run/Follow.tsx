@@ -90,7 +90,7 @@ export function Follow({ id }: { id: string }) {
           </Button>
         </p>
       ))}
-      {(state || taken.length > 0) && <RunChart planned={planned} course={ended ? [] : (state?.course ?? [])} taken={taken} now_s={shown_s} />}
+      {(state || taken.length > 0) && <RunChart id={id} began={began} planned={planned} course={ended ? [] : (state?.course ?? [])} taken={taken} now_s={shown_s} />}
       {state && state.nudges.length > 0 && !ended && (
         <ul className="run-turns" aria-label="Turns to come">
           {state.nudges.slice(0, 4).map((turn) => (
@@ -100,7 +100,7 @@ export function Follow({ id }: { id: string }) {
           ))}
         </ul>
       )}
-      {ended && state && <Account account={state.account} />}
+      {ended && state && <Account account={{ ...state.account, charge_ah: document.charge_ah ?? state.account.charge_ah }} />}
       {ended && <Later key={run.version} run={run} />}
       {state && <Learned state={state} />}
       {ended && state && <Take run={run} state={state} />}

@@ -5,7 +5,7 @@ import { line } from "d3-shape";
 import { useState } from "react";
 import type { Stored } from "../../api/shelves";
 import { timeTicks } from "../../ui/chart/ticks";
-import { showSeconds, trimmed } from "../../ui/quantity/parse";
+import { trimmed } from "../../ui/quantity/parse";
 import { useWidth } from "../../ui/useSize";
 import { shownDate } from "../../ui/words";
 import { OverlayTable } from "./OverlayTable";
@@ -106,9 +106,9 @@ function Lines({ curves, names, unit }: { curves: { t_s: number; value: number }
                 </text>
               </g>
             ))}
-            {timeTicks(to, plotWidth, from).map((t) => (
-              <text key={t} className="tick" x={x(t)} y={plotHeight + 15} textAnchor="middle">
-                {t < 0 ? `−${showSeconds(-t)}` : showSeconds(t)}
+            {timeTicks(to, plotWidth, from).map(({ t_s, words }) => (
+              <text key={t_s} className="tick" x={x(t_s)} y={plotHeight + 15} textAnchor="middle">
+                {words}
               </text>
             ))}
             {from < 0 && <path className="run-now" d={`M${x(0)},0 V${plotHeight}`} />}

@@ -43,6 +43,22 @@ export const readingsQuery = (id: string) => ({
     answered(api.GET("/api/runs/{id}/readings", { params: { path: { id }, query: { at_most: AT_MOST } }, signal })) as Promise<Kept[]>,
 });
 
+/** The readings of a span, s since the run began, as many as are drawn of the whole. */
+export function useNearer(id: string, began: string, span: readonly [number, number] | undefined): Taken[] | undefined {
+  const at = (t_s: number) => new Date(Date.parse(began) + 1000 * t_s).toISOString();
+  const near = useQuery({
+    queryKey: ["readings", id, span],
+    enabled: span !== undefined,
+    queryFn: ({ signal }) => {
+      const [from, until] = span ?? [0, 0];
+      const query = { at_most: AT_MOST, from: at(from), until: at(until) };
+      return answered(api.GET("/api/runs/{id}/readings", { params: { path: { id }, query }, signal })) as Promise<Kept[]>;
+    },
+    gcTime: 0,
+  });
+  return near.data && takenOf(began, near.data, []);
+}
+
 export type Search = NonNullable<paths["/api/logbook"]["get"]["parameters"]["query"]>;
 
 /** The runs that are looked for, known by what was asked. */

@@ -107,9 +107,9 @@ export function ChargeChart({ name, stages, curve, pinch, nudges, to80_s, moment
                   <text className="axis amps" x={plotWidth + 6} y={-14}>
                     A
                   </text>
-                  {timeTicks(end_s, plotWidth).map((t) => (
-                    <text key={t} className="tick" x={x(t)} y={plotHeight + 13} textAnchor="middle">
-                      {showSeconds(t).replace(/ h 00$/, " h")}
+                  {timeTicks(end_s, plotWidth).map(({ t_s, words }) => (
+                    <text key={t_s} className="tick" x={x(t_s)} y={plotHeight + 13} textAnchor="middle">
+                      {words}
                     </text>
                   ))}
                   <path className="curve soc" d={drawn.socPath} />

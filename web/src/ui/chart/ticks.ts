@@ -1,16 +1,35 @@
+import { showSeconds } from "../quantity/parse";
+
 /** Steps of time a person counts in, s. */
-const STEPS = [60, 120, 300, 600, 900, 1800, 3600, 7200, 10_800, 21_600, 43_200, 86_400, 172_800];
+const STEPS = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 10_800, 21_600, 43_200, 86_400, 172_800];
 
 /** Room a time takes, CSS pixels. */
 const ROOM = 95;
 
-/** Round times from the start to the end, as many as there is room for. */
-export function timeTicks(end_s: number, width: number, from_s = 0): number[] {
+export interface Tick {
+  t_s: number;
+  words: string;
+}
+
+/** Hours, minutes and seconds as a stopwatch has them. */
+export function stopwatch(seconds: number): string {
+  const whole = Math.round(seconds);
+  const two = (n: number) => String(n).padStart(2, "0");
+  const [hours, minutes] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60];
+  return hours > 0 ? `${hours}:${two(minutes)}:${two(whole % 60)}` : `${minutes}:${two(whole % 60)}`;
+}
+
+/** Round times from the start to the end, as many as there is room for, in words. */
+export function timeTicks(end_s: number, width: number, from_s = 0): Tick[] {
   const most = Math.max(width / ROOM, 1.5);
   const span_s = end_s - from_s;
   const step = STEPS.find((seconds) => span_s / seconds <= most) ?? Math.ceil(span_s / most / 86_400) * 86_400;
+  const words = (t_s: number) => (step < 60 ? stopwatch(t_s) : showSeconds(t_s).replace(/ h 00$/, " h"));
   const ticks = [];
-  for (let n = Math.ceil(from_s / step); n * step <= end_s; n++) ticks.push(n * step);
+  for (let n = Math.ceil(from_s / step); n * step <= end_s; n++) {
+    const t_s = n * step;
+    ticks.push({ t_s, words: t_s < 0 ? `−${words(-t_s)}` : words(t_s) });
+  }
   return ticks;
 }
 

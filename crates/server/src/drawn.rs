@@ -1,0 +1,99 @@
+//! Which readings of a run are drawn: every one, or few that keep every extreme; all along or of a span.
+
+use axum::Json;
+use axum::extract::{Path, Query, State};
+use rumek_core::document::{Problems, from_value};
+use rumek_core::{Extremes, at_pack, thinned_to};
+use rumek_store::{Logs, Runs, StoreError, StoredReading};
+use serde::Deserialize;
+use serde_json::Value;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::api::App;
+use crate::problem::Problem;
+use crate::resources::{asked_moment, parse_id};
+use crate::runs::KeptReadingDoc;
+
+/// A drawing of fewer readings shows nothing.
+const FEWEST: usize = 20;
+/// So many times what is drawn is read whole and thinned; of more the log's overview is read.
+const READ_WHOLE: usize = 4;
+/// A span is read this part of itself further at both ends, so that its lines go on past them.
+const BEYOND: usize = 50;
+
+/// How many readings are asked for, and from when until when.
+#[derive(Clone, Debug, Deserialize)]
+pub(crate) struct ReadingsQuery {
+    at_most: Option<usize>,
+    from: Option<String>,
+    until: Option<String>,
+}
+
+/// A run's readings by when they were taken: every one, or no more than asked for, chosen so that
+/// no extreme is lost; of a span, with the nearest before and after it.
+pub(crate) async fn list(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    Query(query): Query<ReadingsQuery>,
+) -> Result<Json<Vec<KeptReadingDoc<Value>>>, Problem> {
+    let run = parse_id(&id)?;
+    let mut problems = Problems::default();
+    let from = asked_moment(&mut problems, "from", query.from.as_deref());
+    let until = asked_moment(&mut problems, "until", query.until.as_deref());
+    problems.into_result(())?;
+    let logs = app.database.logs();
+    if logs.count(run).await? == 0 {
+        // Nothing was read, or there is no such run.
+        app.database.shelf::<Runs>().get(run).await?;
+    }
+    let at_most = query.at_most.map_or(usize::MAX, |most| most.max(FEWEST));
+    let covered = logs.covered(run).await?;
+    let mut rows = logged(&logs, run, covered, (from, until), at_most).await?;
+    rows.extend(logs.page(run, covered, usize::MAX).await?);
+    rows.sort_by_key(StoredReading::at);
+    let rows = thinned(within(rows, from, until), at_most);
+    Ok(Json(rows.into_iter().map(KeptReadingDoc::from).collect()))
+}
+
+/// What a log brought in holds of a span and a little beyond, few enough to be thinned.
+async fn logged(
+    logs: &Logs,
+    run: Uuid,
+    covered: usize,
+    (from, until): (Option<OffsetDateTime>, Option<OffsetDateTime>),
+    at_most: usize,
+) -> Result<Vec<StoredReading>, StoreError> {
+    let first = match from {
+        Some(from) => logs.taken_before(run, covered, from).await?,
+        None => 0,
+    };
+    let end = match until {
+        Some(until) => logs.taken_before(run, covered, until).await?,
+        None => covered,
+    };
+    let beyond = end.saturating_sub(first) / BEYOND + 2;
+    let (first, end) = (first.saturating_sub(beyond), (end + beyond).min(covered));
+    let count = end.saturating_sub(first);
+    let level = if count > at_most.saturating_mul(READ_WHOLE) { Extremes::level_for(count, at_most) } else { None };
+    match level {
+        Some(level) => logs.overview(run, level, first, end).await,
+        None => logs.page(run, first, count).await,
+    }
+}
+
+/// Those of a span, and the nearest before and after it.
+fn within(rows: Vec<StoredReading>, from: Option<OffsetDateTime>, until: Option<OffsetDateTime>) -> Vec<StoredReading> {
+    let first = from.map_or(0, |from| rows.partition_point(|row| row.at() < from).saturating_sub(1));
+    let end = until.map_or(rows.len(), |until| rows.partition_point(|row| row.at() <= until) + 1);
+    rows.into_iter().take(end).skip(first).collect()
+}
+
+fn thinned(rows: Vec<StoredReading>, at_most: usize) -> Vec<StoredReading> {
+    // What cannot be read as a reading has no extremes.
+    let points: Vec<_> =
+        rows.iter().map(|row| from_value(&row.document).map_or((None, None), |r| at_pack(&r))).collect();
+    let kept = thinned_to(&points, at_most);
+    let stays = |(k, row): (usize, StoredReading)| kept.binary_search(&k).is_ok().then_some(row);
+    rows.into_iter().enumerate().filter_map(stays).collect()
+}
