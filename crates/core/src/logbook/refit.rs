@@ -18,6 +18,8 @@ const LOWEST: [f64; 3] = [0.0, -1.2, -0.9];
 const HIGHEST: [f64; 3] = [1.0, 1.8, 0.25];
 /// The deviation of what is spread evenly about nothing, over the median of its amounts.
 const USUAL_OFF: f64 = 1.5;
+/// So many readings speak for each other.
+const MANY: usize = 5;
 /// Steps for the slopes.
 const STEPS: [f64; 3] = [1e-3, 1e-2, 1e-2];
 
@@ -122,8 +124,9 @@ pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Dri
         }
         let off_v: Vec<f64> = read.iter().zip(&here).map(|((_, measured_v), v)| measured_v - v).collect();
         let offs: Vec<f64> = off_v.iter().zip(&here).map(|(off, v)| off / deviation_v(*v)).collect();
-        // While most are far off it is the pack that is not as believed, and none of them is wrong.
-        let usual = (USUAL_OFF * median(&offs)).max(1.0);
+        // While most of many are far off it is the pack that is not as believed, and none is wrong; a few
+        // may owe it to one current that was not read.
+        let usual = if read.len() >= MANY { (USUAL_OFF * median(&offs)).max(1.0) } else { 1.0 };
         for (n, predicted_v) in here.iter().enumerate() {
             let sd = deviation_v(*predicted_v);
             let weight = thin / (1.0 + (0.5 * offs[n] / usual).powi(2)) / sd.powi(2);

@@ -6,6 +6,8 @@ import { trimmed } from "../../ui/quantity/parse";
 
 /** Less than this learned is not worth offering. */
 const WORTH = 0.15;
+/** Fewer readings may owe all they say to one of them. */
+const FEWEST = 5;
 
 /** What the readings have made of the pack, offered to be kept with it. */
 export function Take({ run, state }: { run: Stored<"runs">; state: Schemas["RunStateDoc"] }) {
@@ -14,7 +16,7 @@ export function Take({ run, state }: { run: Stored<"runs">; state: Schemas["RunS
   const feedback = useFeedback();
   const { fit } = state;
   const label_ah = pack?.document.capacity_ah;
-  if (!pack || label_ah == null || fit.learned < WORTH) return null;
+  if (!pack || label_ah == null || fit.learned < WORTH || fit.readings < FEWEST) return null;
   const joined = run.document.plan?.pack?.packs_in_parallel ?? 1;
   const mohm = Math.round(fit.resistance_mohm * joined * 10) / 10;
   const health = Math.round((fit.capacity_ah / joined / label_ah) * 100) / 100;
