@@ -346,10 +346,12 @@ impl<'a, 'm> Run<'a, 'm> {
     }
 
     /// Whether the source and the load have come to a balance that leaves the pack nothing, nor takes
-    /// from it: it would be followed to the horizon, and nothing would change.
+    /// from it: it would be followed to the horizon, and nothing would change. A battery that feeds runs
+    /// down, and a knob is turned: neither stays as it is.
     fn still(&mut self) -> bool {
         let still_a = STILL * self.model.capacity_as / HORIZON_S;
-        let balanced = self.feed.is_some() && !self.point.limit.tapers() && self.stops.limit_s.is_none();
+        let stays = self.fed.is_some_and(|fed| fed.battery.is_none() && fed.nudge.is_none());
+        let balanced = stays && !self.point.limit.tapers() && self.stops.limit_s.is_none();
         if !(balanced && self.point.pack_a.abs() <= still_a) {
             self.still_since_s = None;
             return false;

@@ -8,6 +8,8 @@ use crate::settings::Chosen;
 
 /// Nearer than this share of the charge voltage, it is reached.
 const AT_VOLTAGE: f64 = 0.004;
+/// Nearer than this share, a taper may begin: meter and leads are off by no more.
+const NEAR_VOLTAGE: f64 = 0.02;
 /// A current fallen to this share of the most, with the voltage not falling, is a taper.
 const TAPERED: f64 = 0.85;
 /// The current that this share of the looks stay below counts as the most.
@@ -25,7 +27,9 @@ pub(crate) struct Sofar<'a> {
 fn reached(looks: &[Look], volts: Option<f64>) -> Option<(f64, f64)> {
     let stood =
         volts.and_then(|set| looks.iter().position(|l| l.pack_v.is_some_and(|v| v >= set * (1.0 - AT_VOLTAGE))));
-    let first = match (stood, tapered(looks)) {
+    // Far from what is set, a falling current is the supply's doing.
+    let near = |k: &usize| volts.zip(looks[*k].pack_v).is_none_or(|(set, v)| v >= set * (1.0 - NEAR_VOLTAGE));
+    let first = match (stood, tapered(looks).filter(near)) {
         (Some(a), Some(b)) => a.min(b),
         (a, b) => a.or(b)?,
     };

@@ -165,6 +165,14 @@ fn a_log_without_what_fed_it_still_tells_of_the_pack() {
 }
 
 #[test]
+fn a_supply_that_sags_has_not_brought_the_pack_to_its_voltage() {
+    let looks = [(600, 22.8, 2.6), (1800, 23.3, 2.6), (3000, 23.8, 1.9)];
+    let read: Vec<Value> =
+        looks.iter().map(|(t_s, v, a)| json!({"t_s": t_s, "terminal_v": v, "source_a": a})).collect();
+    assert_eq!(state(json!({}), 3000.0, json!(read)).account.to_cv_s, None);
+}
+
+#[test]
 fn a_log_s_rise_ends_where_the_current_falls_for_good() {
     let alone = || json!({ "source": null, "pack": { "start": { "soc": 0.2 } } });
     let (planned, readings) = as_planned(json!({}));
