@@ -19,14 +19,13 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use time::OffsetDateTime;
-use time::format_description::well_known::Rfc3339;
 use tokio::sync::{mpsc, oneshot};
 use tokio_util::io::{StreamReader, SyncIoBridge};
 use uuid::Uuid;
 
 use crate::api::App;
 use crate::problem::Problem;
-use crate::resources::{StoredDoc, as_json, parse_id, shown};
+use crate::resources::{StoredDoc, as_json, asked_moment, parse_id, shown};
 
 /// So many lines that cannot be read are named; all are counted.
 const NAMED: usize = 200;
@@ -165,15 +164,12 @@ pub(crate) async fn bring_in(
     }
 }
 
-/// When the log began, as the person says, for a file that does not; else now.
+/// When the log began, as the person says, s since 1970; 0 for a file that says so itself.
 fn began(query: &BringInQuery) -> Result<f64, Problem> {
-    let Some(text) = &query.began_at else { return Ok(0.0) };
-    let at = OffsetDateTime::parse(text, &Rfc3339);
-    at.map(|at| at.unix_timestamp_nanos() as f64 / 1e9).map_err(|_| {
-        let mut problems = Problems::default();
-        problems.add("/began_at", "this is no time", "RFC 3339, such as 2026-11-25T14:20:00Z");
-        problems.into()
-    })
+    let mut problems = Problems::default();
+    let at = asked_moment(&mut problems, "began_at", query.began_at.as_deref());
+    problems.into_result(())?;
+    Ok(at.map_or(0.0, |at| at.unix_timestamp_nanos() as f64 / 1e9))
 }
 
 /// The run a file becomes, before its lines are known: its pack and, where chosen, its plan with

@@ -264,7 +264,7 @@ pub(crate) fn parse_id(id: &str) -> Result<Uuid, Problem> {
     Uuid::parse_str(id).map_err(|_| Problem::not_found("There is nothing with this id."))
 }
 
-/// A moment of a query; what is wrong with it is noted.
+/// A moment of a request; what is wrong with it is noted.
 pub(crate) fn asked_moment(problems: &mut Problems, name: &str, text: Option<&str>) -> Option<OffsetDateTime> {
     let at = text.map(|text| OffsetDateTime::parse(text, &Rfc3339).ok());
     if at == Some(None) {

@@ -16,7 +16,7 @@ use uuid::Uuid;
 
 use crate::api::App;
 use crate::problem::Problem;
-use crate::resources::{parse_id, shown};
+use crate::resources::{asked_moment, parse_id, shown};
 
 /// Readings fetched at a time for a log.
 const PAGE: usize = 20_000;
@@ -127,8 +127,7 @@ pub(crate) async fn put(
     let sent: SentReadingDoc<Value> = from_bytes(&body)?;
     from_value::<RunReadingDoc>(&sent.reading).map_err(|wrong| Problem::from(wrong.under("/reading")))?;
     let mut problems = Problems::default();
-    let Ok(taken_at) = OffsetDateTime::parse(&sent.taken_at, &Rfc3339) else {
-        problems.add("/taken_at", "this is no time", "RFC 3339, such as 2026-11-25T14:20:00Z");
+    let Some(taken_at) = asked_moment(&mut problems, "taken_at", Some(&sent.taken_at)) else {
         return Err(problems.into());
     };
     let reading = NewReading {

@@ -1,4 +1,5 @@
 import { Button, Progress } from "antd";
+import "./sending.css";
 
 /** A long file on its way, and the way to stop it. */
 export function Sending({ share, what, onCancel }: { share: number; what: string; onCancel: () => void }) {

@@ -66,6 +66,23 @@ pub(super) fn saying(code: SayingCode, severity: Severity, message: String, valu
     SayingDoc { code, severity, message, values: named(values) }
 }
 
+/// How far some cells stand apart, V.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct Cells {
+    pub(super) lowest_v: f64,
+    pub(super) mean_v: f64,
+    pub(super) highest_v: f64,
+}
+
+impl Cells {
+    /// None of no cells.
+    pub(super) fn of(cells: &[f64]) -> Option<Self> {
+        let lowest_v = cells.iter().copied().reduce(f64::min)?;
+        let highest_v = cells.iter().copied().reduce(f64::max)?;
+        Some(Self { lowest_v, mean_v: cells.iter().sum::<f64>() / cells.len() as f64, highest_v })
+    }
+}
+
 /// All that the readings say, gravest first; on track where nothing else is said.
 pub(crate) fn diagnose(scene: &Scene<'_>) -> Vec<SayingDoc> {
     let rules: [fn(&Scene<'_>) -> Option<SayingDoc>; 10] = [
@@ -124,7 +141,7 @@ fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
     let pack = &scene.plan.pack;
     let series = f64::from(pack.series);
     let last = scene.readings.last()?;
-    let highest = last.cell_voltages_v.as_deref().unwrap_or_default().iter().copied().reduce(f64::max);
+    let highest = last.cell_voltages_v.as_deref().and_then(Cells::of).map(|cells| cells.highest_v);
     let ceiling_v = pack.profile.ceiling_at(in_celsius(pack.temperature));
     let volts = scene.last_look().and_then(|look| look.pack_v);
     if let Some(cell) = highest.filter(|v| *v > ceiling_v + slack_v(ceiling_v)) {
@@ -204,14 +221,14 @@ fn warming(scene: &Scene<'_>) -> Option<SayingDoc> {
     None
 }
 
-fn cells<'a>(scene: &'a Scene<'_>) -> Option<&'a [f64]> {
-    scene.readings.iter().rev().find_map(|r| r.cell_voltages_v.as_deref()).filter(|cells| cells.len() > 1)
+/// The cells as they were last read, where there are several.
+fn cells(scene: &Scene<'_>) -> Option<Cells> {
+    let last = scene.readings.iter().rev().find_map(|r| r.cell_voltages_v.as_deref());
+    last.filter(|cells| cells.len() > 1).and_then(Cells::of)
 }
 
 fn cell_behind(scene: &Scene<'_>) -> Option<SayingDoc> {
-    let cells = cells(scene)?;
-    let mean_v = cells.iter().sum::<f64>() / cells.len() as f64;
-    let lowest_v = cells.iter().copied().fold(f64::INFINITY, f64::min);
+    let Cells { lowest_v, mean_v, .. } = cells(scene)?;
     let known = scene.found.spread_v();
     (mean_v - lowest_v > BEHIND_V + known && scene.plan.pack.profile.family != Family::Capacitor).then(|| {
         let message = format!(
@@ -224,10 +241,8 @@ fn cell_behind(scene: &Scene<'_>) -> Option<SayingDoc> {
 }
 
 fn cell_ahead(scene: &Scene<'_>) -> Option<SayingDoc> {
-    let cells = cells(scene)?;
+    let Cells { mean_v, highest_v, .. } = cells(scene)?;
     let profile = &scene.plan.pack.profile;
-    let mean_v = cells.iter().sum::<f64>() / cells.len() as f64;
-    let highest_v = cells.iter().copied().fold(f64::NEG_INFINITY, f64::max);
     let near = highest_v >= profile.full_v - 0.02;
     if !(profile.family == Family::Lithium && near && highest_v - mean_v >= AHEAD_V) {
         return None;

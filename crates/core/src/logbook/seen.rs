@@ -1,7 +1,7 @@
 //! What a log shows of its pack, whatever fed it: the worst of each quantity over all of its readings.
 
 use super::course::Look;
-use super::diagnose::{AHEAD_V, BEHIND_V, HIGH_RESISTANCE, WARMING_K, most_given, saying, slack_v};
+use super::diagnose::{AHEAD_V, BEHIND_V, Cells, HIGH_RESISTANCE, WARMING_K, most_given, saying, slack_v};
 use super::refit::Fitted;
 use crate::chemistry::Family;
 use crate::document::{RunReadingDoc, SayingCode, SayingDoc, Severity};
@@ -44,20 +44,16 @@ fn at(t_s: f64) -> String {
     format!("{} in,", show_hours(t_s / 3600.0))
 }
 
-/// Each reading of the cells: when, the lowest, their mean, the highest.
-fn cells<'a>(log: &'a Log<'_>) -> impl Iterator<Item = (f64, f64, f64, f64)> + 'a {
-    log.readings.iter().filter_map(|reading| {
-        let cells = reading.cell_voltages_v.as_deref().filter(|cells| !cells.is_empty())?;
-        let lowest_v = cells.iter().copied().fold(f64::INFINITY, f64::min);
-        let highest_v = cells.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-        Some((reading.t_s?, lowest_v, cells.iter().sum::<f64>() / cells.len() as f64, highest_v))
-    })
+/// Each reading of the cells, with when it was, s.
+fn cells<'a>(log: &'a Log<'_>) -> impl Iterator<Item = (f64, Cells)> + 'a {
+    log.readings.iter().filter_map(|r| Some((r.t_s?, Cells::of(r.cell_voltages_v.as_deref()?)?)))
 }
 
 fn over_voltage(log: &Log<'_>) -> Option<SayingDoc> {
     let pack = &log.plan.pack;
     let ceiling_v = pack.profile.ceiling_at(in_celsius(pack.temperature));
-    let cell = highest(cells(log).map(|(t_s, _, _, v)| (t_s, v))).filter(|(_, v)| *v > ceiling_v + slack_v(ceiling_v));
+    let cell = highest(cells(log).map(|(t_s, cells)| (t_s, cells.highest_v)))
+        .filter(|(_, v)| *v > ceiling_v + slack_v(ceiling_v));
     if let Some((t_s, v)) = cell {
         let message = format!(
             "{} a cell stood at {} V; {} V is the most this chemistry bears. Find out why before it is charged again.",
@@ -109,7 +105,7 @@ fn warmed(log: &Log<'_>) -> Option<SayingDoc> {
 }
 
 fn fell_behind(log: &Log<'_>) -> Option<SayingDoc> {
-    let (t_s, behind_v) = highest(cells(log).map(|(t_s, lowest_v, mean_v, _)| (t_s, mean_v - lowest_v)))?;
+    let (t_s, behind_v) = highest(cells(log).map(|(t_s, cells)| (t_s, cells.mean_v - cells.lowest_v)))?;
     (behind_v > BEHIND_V && log.plan.pack.profile.family != Family::Capacitor).then(|| {
         let message = format!(
             "{} a cell stood {} V below the mean of all: it fails. Read each cell at rest, and do not charge it unwatched.",
@@ -122,8 +118,8 @@ fn fell_behind(log: &Log<'_>) -> Option<SayingDoc> {
 
 fn ran_ahead(log: &Log<'_>) -> Option<SayingDoc> {
     let profile = &log.plan.pack.profile;
-    let near = cells(log).filter(|(_, _, _, highest_v)| *highest_v >= profile.full_v - 0.02);
-    let (t_s, ahead_v) = highest(near.map(|(t_s, _, mean_v, highest_v)| (t_s, highest_v - mean_v)))?;
+    let near = cells(log).filter(|(_, cells)| cells.highest_v >= profile.full_v - 0.02);
+    let (t_s, ahead_v) = highest(near.map(|(t_s, cells)| (t_s, cells.highest_v - cells.mean_v)))?;
     (profile.family == Family::Lithium && ahead_v >= AHEAD_V).then(|| {
         let message = format!(
             "{} a cell stood {} mV above the mean while nearly full: give the balancer more time at a lower current.",

@@ -1,3 +1,4 @@
+import { stopwatch } from "../../ui/clock";
 import { showSeconds } from "../../ui/quantity/parse";
 
 export interface Countdown {
@@ -15,5 +16,5 @@ export function countdown(ms: number): Countdown {
   }
   const left_s = Math.ceil(ms / 1000);
   if (left_s >= 3600) return { text: showSeconds(Math.ceil(left_s / 60) * 60), due: false };
-  return { text: `${Math.floor(left_s / 60)}:${String(left_s % 60).padStart(2, "0")}`, due: false };
+  return { text: stopwatch(left_s), due: false };
 }

@@ -15,10 +15,10 @@ import { RunChart } from "./RunChart";
 import { RunReading } from "./RunReading";
 import { Sayings } from "./Sayings";
 import { Take } from "./Take";
-import { type Taken, useRun } from "./useRun";
+import { lasted_s, type Taken, useRun } from "./useRun";
 import { clock, clockWords } from "../../ui/clock";
 import { shownDate } from "../../ui/words";
-import { atPack, END_OPTIONS, readingWords } from "./words";
+import { atPack, countWords, END_OPTIONS, readingWords } from "./words";
 
 /** Of a long log, so many readings are listed. */
 const LISTED = 20;
@@ -32,8 +32,9 @@ export function Follow({ id }: { id: string }) {
   if (!run) return <p className="screen-note">{failed ? explain(failed) : "Fetching…"}</p>;
   const { document } = run;
   const began = document.started_at ?? "";
-  const ended = document.ended_at != null;
-  const shown_s = ended ? (Date.parse(document.ended_at ?? "") - Date.parse(began)) / 1000 : now_s;
+  const lasted = lasted_s(document);
+  const ended = lasted !== undefined;
+  const shown_s = lasted ?? now_s;
   const last = taken.at(-1);
   const planned = ((document.result as ResultDoc | undefined)?.curve ?? []) as CurvePoint[];
   const refused = waiting.filter((one) => one.refused !== undefined);
@@ -137,7 +138,7 @@ function Readings({ taken, count }: { taken: Taken[]; count: number }) {
       </ul>
       {Math.max(count, taken.length) > LISTED && (
         <p className="muted">
-          These are {shown.length} of {Math.max(count, taken.length).toLocaleString("en").replaceAll(",", " ")} readings; the CSV holds every one.
+          These are {shown.length} of {countWords(Math.max(count, taken.length))} readings; the CSV holds every one.
         </p>
       )}
     </>

@@ -8,7 +8,7 @@ import { packWords } from "../../ui/words";
 import { useSettled } from "../plan/useAnswer";
 import type { Starting } from "./starting";
 import { logbookQuery } from "./useRun";
-import { END_OPTIONS, stateWords } from "./words";
+import { countWords, END_OPTIONS, stateWords } from "./words";
 
 const TYPING_MS = 200;
 /** How many readings a run has is worth saying of a long log. */
@@ -113,7 +113,7 @@ export function Logbook({ starting }: { starting: Starting | undefined }) {
               <span className="muted">{packWords(run.document.plan?.pack ?? {})}</span>
               <span className="case-state">
                 {stateWords(run.document)}
-                {readings > MANY && ` · ${readings.toLocaleString("en").replaceAll(",", " ")} readings`}
+                {readings > MANY && ` · ${countWords(readings)} readings`}
               </span>
             </NavLink>
           </li>

@@ -1,7 +1,7 @@
 import { Button, Slider } from "antd";
 import { type PointerEvent, useState } from "react";
 import type { CurvePoint } from "../../api/client";
-import { stopwatch } from "../../ui/chart/ticks";
+import { stopwatch } from "../../ui/clock";
 import { useWidth } from "../../ui/useSize";
 import { MARGIN, RunLines } from "./RunLines";
 import { type Taken, useNearer } from "./useRun";

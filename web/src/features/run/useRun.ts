@@ -116,7 +116,7 @@ export function useSent() {
 }
 
 /** How long a run took, s; nothing while it goes on. */
-function lasted_s({ started_at, ended_at }: RunDoc): number | undefined {
+export function lasted_s({ started_at, ended_at }: RunDoc): number | undefined {
   return ended_at ? (Date.parse(ended_at) - Date.parse(started_at ?? "")) / 1000 : undefined;
 }
 

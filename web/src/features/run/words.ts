@@ -40,6 +40,9 @@ export function atPack(reading: Reading): { volts: number | undefined; amps: num
   };
 }
 
+/** A large number as it is read at a glance. */
+export const countWords = (count: number) => count.toLocaleString("en").replaceAll(",", " ");
+
 export function stateWords(document: Schemas["RunDoc"]): string {
   if (!document.ended_at) return "going on";
   const how = END_OPTIONS.find(({ value }) => value === document.end)?.label ?? (document.log_name ? "a log" : "ended");

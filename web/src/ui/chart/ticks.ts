@@ -1,3 +1,4 @@
+import { stopwatch } from "../clock";
 import { showSeconds } from "../quantity/parse";
 
 /** Steps of time a person counts in, s. */
@@ -9,14 +10,6 @@ const ROOM = 95;
 export interface Tick {
   t_s: number;
   words: string;
-}
-
-/** Hours, minutes and seconds as a stopwatch has them. */
-export function stopwatch(seconds: number): string {
-  const whole = Math.round(seconds);
-  const two = (n: number) => String(n).padStart(2, "0");
-  const [hours, minutes] = [Math.floor(whole / 3600), Math.floor(whole / 60) % 60];
-  return hours > 0 ? `${hours}:${two(minutes)}:${two(whole % 60)}` : `${minutes}:${two(whole % 60)}`;
 }
 
 /** Round times from the start to the end, as many as there is room for, in words. */

@@ -10,7 +10,6 @@ use super::export::LogRow;
 use super::extremes::{Extremes, at_pack};
 use crate::document::{LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc, PackDoc, Problems};
 use crate::plan::alone;
-use read::Mapping;
 pub use read::{LogError, LogReader};
 
 /// So many lines are shown.
@@ -21,7 +20,7 @@ const SHOWN: usize = 8;
 /// its first lines say then, and what still keeps it from being read.
 ///
 /// # Errors
-/// A beginning without lines, or a given mapping that contradicts itself.
+/// A beginning without lines, or a time of its beginning that is none.
 pub fn look_at_log(ask: &LogLookAskDoc) -> Result<LogLookDoc, Problems> {
     let mut problems = Problems::default();
     let text = ask.text.clone().unwrap_or_default();
@@ -54,8 +53,8 @@ pub fn look_at_log(ask: &LogLookAskDoc) -> Result<LogLookDoc, Problems> {
     };
     // A time within the log alone still shows what its lines say.
     let began_unix_s = began.flatten().unwrap_or(0.0);
-    let mut reader = match Mapping::of(&mapping) {
-        Ok(_) => LogReader::new(&mapping, began_unix_s, text.as_bytes()).map_err(|wrong| wrong.under("/mapping"))?,
+    let mut reader = match LogReader::new(&mapping, began_unix_s, text.as_bytes()) {
+        Ok(reader) => reader,
         Err(wrong) => {
             answer.missing = wrong.problems.into_iter().map(|problem| problem.message).collect();
             return Ok(answer);

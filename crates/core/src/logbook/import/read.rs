@@ -39,7 +39,7 @@ struct Column {
 
 /// A mapping without contradictions.
 #[derive(Clone, Debug)]
-pub(super) struct Mapping {
+struct Mapping {
     header: Vec<String>,
     skip_lines: u32,
     header_lines: u32,
@@ -54,7 +54,7 @@ pub(super) struct Mapping {
 }
 
 impl Mapping {
-    pub(super) fn of(doc: &LogMappingDoc) -> Result<Self, Problems> {
+    fn of(doc: &LogMappingDoc) -> Result<Self, Problems> {
         let mut problems = Problems::default();
         let columns = doc.columns.clone().unwrap_or_default();
         let is = |k: usize| columns.get(k).and_then(|column| column.is).unwrap_or(LogColumn::Ignored);
@@ -222,11 +222,7 @@ impl<R: Read> LogReader<R> {
             passed.clear();
             source.read_until(b'\n', &mut passed)?;
         }
-        let mut csv = ReaderBuilder::new()
-            .delimiter(delimiter_of(self.mapping.delimiter))
-            .has_headers(false)
-            .flexible(true)
-            .from_reader(source);
+        let mut csv = records(source, self.mapping.delimiter);
         for k in 0..self.mapping.header_lines {
             let some = csv.read_byte_record(&mut self.record).map_err(std::io::Error::from)?;
             let found = names(&self.record, self.mapping.delimiter);
@@ -237,6 +233,11 @@ impl<R: Read> LogReader<R> {
         self.csv = Some(csv);
         Ok(())
     }
+}
+
+/// Lines as records of however many fields, names among them.
+fn records<R: Read>(source: R, delimiter: LogDelimiter) -> csv::Reader<R> {
+    ReaderBuilder::new().delimiter(delimiter_of(delimiter)).has_headers(false).flexible(true).from_reader(source)
 }
 
 fn delimiter_of(delimiter: LogDelimiter) -> u8 {
@@ -265,11 +266,7 @@ fn text_of(field: &[u8]) -> std::borrow::Cow<'_, str> {
 
 /// Lines of a text, each as its fields.
 pub(super) fn split(text: &str, delimiter: LogDelimiter) -> Vec<Vec<String>> {
-    let mut csv = ReaderBuilder::new()
-        .delimiter(delimiter_of(delimiter))
-        .has_headers(false)
-        .flexible(true)
-        .from_reader(text.as_bytes());
+    let mut csv = records(text.as_bytes(), delimiter);
     csv.byte_records().filter_map(Result::ok).map(|record| names(&record, delimiter)).collect()
 }
 
