@@ -1,7 +1,7 @@
 //! A plan answered: the one way through the core.
 
 use crate::chain::{LimitCode, Places, Terminals, Thevenin, each_limit};
-use crate::charge::{Charge, Fed, Model, Nudge, Scale, State, Stops, simulate};
+use crate::charge::{Charge, Fed, Model, Moment, Nudge, Scale, State, Stops, simulate};
 use crate::checks::{self, Situation};
 use crate::chemistry::Family;
 use crate::document::{
@@ -25,7 +25,7 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
     let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
     let case = Case { plan: &plan, found: &found, chosen: chosen.as_ref() };
     let charge = case.run(found.soc, Scale::NOMINAL);
-    let situation = Situation { plan: &plan, found: &found, chosen: chosen.as_ref(), charge: &charge };
+    let situation = Situation::new(&plan, &found, chosen.as_ref(), &charge);
     let checks = checks::run(&situation);
     let refused = checks::refuses(&checks);
     let start = case.start(&charge);
@@ -170,7 +170,9 @@ impl Case<'_> {
     }
 
     fn settings(&self, chosen: &Chosen, charge: &Charge) -> ResultSettingsDoc {
-        let expect_a = charge.moments.first().map_or(0.0, |m| m.current_a + self.plan.load.current_a(m.pack_v));
+        let total = |m: &Moment| m.current_a + self.plan.load.current_a(m.pack_v);
+        let expect_a = charge.moments.first().map_or(0.0, total);
+        let most_a = charge.moments.iter().map(total).fold(0.0, f64::max);
         let current_a = chosen.current_a();
         let nothing_holds = !current_a.is_finite();
         ResultSettingsDoc {
@@ -178,8 +180,8 @@ impl Case<'_> {
             dial_voltage_v: significant(chosen.shown_v),
             true_voltage_v: significant(chosen.dial_v),
             voltage_at: chosen.built.voltage_at,
-            current_a: significant(if nothing_holds { expect_a } else { current_a }),
-            dial_current_a: significant(if nothing_holds { expect_a } else { chosen.shown_a }),
+            current_a: significant(if nothing_holds { most_a } else { current_a }),
+            dial_current_a: significant(if nothing_holds { most_a } else { chosen.shown_a }),
             current_at: chosen.built.current_at,
             expect_a: significant(expect_a),
             stop_current_a: chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal).map(significant),
@@ -187,7 +189,8 @@ impl Case<'_> {
             stop_voltage_v: chosen.stops.stop_v,
             stop_charge_ah: chosen.stop_charge_ah.map(significant),
             float_voltage_v: chosen.float_v.map(significant),
-            input_limit_a: chosen.input_limit_a,
+            input_limit_a: chosen.input_limit.map(|limit| limit.current_a),
+            input_limited_by: chosen.input_limit.map(|limit| limit.code),
             source_voltage_v: self
                 .plan
                 .charger

@@ -18,7 +18,7 @@ codes! {
         SetVoltage = "set_voltage",
         /// The voltage as it was last turned, until it is turned again.
         Nudge = "nudge",
-        /// What the wire, or its fuse, may carry.
+        /// What the wire, or its fuse, may carry; something is set lower for it, it holds nothing itself.
         Lead = "lead",
         /// The charger's rated output current.
         ChargerOutputCurrent = "charger_output_current",
@@ -271,7 +271,7 @@ pub(crate) struct Feed {
     pub(crate) inputs: Option<Inputs>,
 }
 
-/// What binds the power of a converter; infinite where nothing is said.
+/// What binds the power of a converter; infinite where nothing is said, or where nothing keeps to it.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Inputs {
     pub(crate) efficiency: f64,
@@ -281,6 +281,8 @@ pub(crate) struct Inputs {
     pub(crate) input_min_v: f64,
     pub(crate) source_a: f64,
     pub(crate) source_w: f64,
+    /// The source's watts as the amps that an input limit is set to for them.
+    pub(crate) source_w_as_a: f64,
     pub(crate) lead_a: f64,
 }
 
@@ -297,7 +299,7 @@ impl Inputs {
             (LimitCode::ChargerInputCurrent, at_amps(self.input_a)),
             (LimitCode::ChargerInputVoltage, through(supply.power_down_to(self.input_min_v))),
             (LimitCode::SourceCurrent, at_amps(self.source_a)),
-            (LimitCode::SourcePower, at_watts(self.source_w)),
+            (LimitCode::SourcePower, at_watts(self.source_w).min(at_amps(self.source_w_as_a))),
             (LimitCode::Lead, at_amps(self.lead_a)),
             // Even without a rating a source that sags has a greatest power.
             (

@@ -8,7 +8,7 @@ use crate::document::{Balancer, ChargerKind, Place, SourceKind, Topology};
 use crate::lead::Lead;
 use crate::plan::Plan;
 use crate::settings::floor_to;
-use crate::source::Source;
+use crate::source::{Battery, Source};
 use crate::units::{in_amps, in_volts, in_watts, volts};
 
 /// What holds the current.
@@ -62,8 +62,20 @@ pub(crate) struct Built {
 /// Puts a chain together: the feed, every current limit (A in total at the pack), and whether a
 /// foldback supply starts folded back.
 pub(crate) fn build(plan: &Plan, source: &Source, asked: &Asked) -> (Built, Vec<(LimitCode, f64)>, bool) {
-    let charger = plan.charger.as_ref();
     let control = control(plan, source);
+    let pwm = plan.charger.as_ref().is_some_and(|c| c.kind == ChargerKind::Pwm);
+    if pwm && control == Control::Free {
+        // A duty that from the first moment drives more than anything may have is turned up to by hand.
+        let by_hand = assemble(plan, source, asked, Control::Hand);
+        if by_hand.0.inrush_a > by_hand.0.feed.current_a {
+            return by_hand;
+        }
+    }
+    assemble(plan, source, asked, control)
+}
+
+fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (Built, Vec<(LimitCode, f64)>, bool) {
+    let charger = plan.charger.as_ref();
     let regulator = regulator(plan, source, asked);
     let supply = Supply {
         open_v: regulator.source_v,
@@ -77,15 +89,18 @@ pub(crate) fn build(plan: &Plan, source: &Source, asked: &Asked) -> (Built, Vec<
     let inputs = inputs(plan, source, supply);
     // A module is set once and for all: a battery that feeds it is counted at its lowest.
     let lowest = source.battery.as_ref().filter(|_| charger.is_some_and(|c| !c.keeps_its_power()));
-    let counted = Supply { open_v: lowest.map_or(supply.open_v, |b| b.open_v(b.reserve_soc)), ..supply };
+    let counted = Supply { open_v: lowest.map_or(supply.open_v, Battery::lowest_v), ..supply };
     let powers = powers(plan, source, counted, inputs, regulator.dial_v);
     let mut currents = currents(plan, source, asked, &regulator, control, path);
 
-    // A module without its own power limit must be set for the worst moment, which is at the charge
-    // voltage; a charger turns itself down as the pack rises.
-    let keeps = charger.is_none_or(Charger::keeps_its_power);
+    // What does not keep to its watts by itself must be set for the worst moment, which is at the charge
+    // voltage; a charger, or a supply that limits, turns itself down as the pack rises.
+    let keeps = charger.map_or(source.limits_current(), Charger::keeps_its_power);
     let (power, as_currents): (Vec<_>, Vec<_>) = powers.iter().copied().partition(|_| keeps);
-    currents.extend(as_currents.into_iter().map(|(code, w)| (code, w / (regulator.dial_v.max(0.1)))));
+    // (v + I·R)·I = P with the terminals at the charge voltage.
+    let dial_v = regulator.dial_v.max(0.1);
+    let at_terminals = |w: f64| 2.0 * w / (dial_v + (dial_v * dial_v + 4.0 * out_ohm * w).sqrt());
+    currents.extend(as_currents.into_iter().map(|(code, w)| (code, at_terminals(w))));
     let (power_code, power_w) =
         power.into_iter().min_by(|a, b| a.1.total_cmp(&b.1)).unwrap_or((LimitCode::SourcePower, f64::INFINITY));
 
@@ -125,7 +140,7 @@ pub(crate) fn build(plan: &Plan, source: &Source, asked: &Asked) -> (Built, Vec<
         Control::Held if charger.is_some() => {
             code == LimitCode::ChargerOutputCurrent || (code == LimitCode::SourceCurrent && source.limits_current())
         }
-        Control::Held | Control::Free => code == LimitCode::SourceCurrent,
+        Control::Held | Control::Free => code == LimitCode::SourceCurrent && source.limits_current(),
     };
     if let Some((code, a)) =
         currents.iter().copied().filter(|(code, _)| physical(*code)).min_by(|a, b| a.1.total_cmp(&b.1))
@@ -353,20 +368,51 @@ fn inputs(plan: &Plan, source: &Source, supply: Supply) -> Option<Inputs> {
     let or_none = |value: Option<f64>| value.unwrap_or(f64::INFINITY);
     let mains = source.kind == SourceKind::Mains;
     let output_w = or_none(charger.output_w(mains));
+    if mains {
+        let none = f64::INFINITY;
+        return Some(Inputs {
+            efficiency,
+            output_w,
+            input_w: none,
+            input_a: none,
+            input_min_v: 0.0,
+            source_a: none,
+            source_w: none,
+            source_w_as_a: none,
+            lead_a: none,
+        });
+    }
     let set = volts(supply.open_v);
-    let own = |value: f64| if mains { f64::INFINITY } else { value };
-    // What has no input limit to set asks a source that cannot hold back for all of it.
-    let held = charger.kind != ChargerKind::SmartCharger || source.limits_current();
-    let of_source = |value: f64| if held { own(value) } else { f64::INFINITY };
-    Some(Inputs {
+    let source_a = or_none(source.current_at(set).map(in_amps));
+    let source_w = or_none(source.power_at(set).map(in_watts));
+    let lead_a = or_none(plan.input.as_ref().map(Lead::most_a));
+    let own = Inputs {
         efficiency,
         output_w,
-        input_w: own(or_none(charger.input_max_w)),
-        input_a: own(or_none(charger.input_max_a).min(or_none(plan.settings.input_limit_a))),
-        input_min_v: if mains { 0.0 } else { charger.input_min_v.unwrap_or(0.0) },
-        source_a: of_source(or_none(source.current_at(set).map(in_amps))),
-        source_w: of_source(or_none(source.power_at(set).map(in_watts))),
-        lead_a: own(or_none(plan.input.as_ref().map(Lead::most_a))),
+        input_w: or_none(charger.input_max_w),
+        input_a: or_none(charger.input_max_a).min(or_none(plan.settings.input_limit_a)),
+        input_min_v: charger.input_min_v.unwrap_or(0.0),
+        source_a,
+        source_w,
+        source_w_as_a: f64::INFINITY,
+        lead_a,
+    };
+    Some(match (charger.kind, input_limit(plan, source)) {
+        // The input limit is set in steps; what it is set for holds as it is set.
+        (_, Some(_)) => Inputs {
+            source_a: floor_to(source_a, INPUT_STEP_A),
+            source_w: f64::INFINITY,
+            source_w_as_a: floor_to(source_w / highest_input_v(charger, source), INPUT_STEP_A),
+            lead_a: floor_to(lead_a, INPUT_STEP_A),
+            ..own
+        },
+        // Nothing can be set: only a source that limits holds it back, a wire never does.
+        (ChargerKind::HobbyCharger | ChargerKind::SmartCharger, None) => {
+            let of_source = |value: f64| if source.limits_current() { value } else { f64::INFINITY };
+            Inputs { source_a: of_source(source_a), source_w: of_source(source_w), lead_a: f64::INFINITY, ..own }
+        }
+        // A module has no such limit either: the current it puts out is set for all of these.
+        _ => own,
     })
 }
 
@@ -466,18 +512,45 @@ fn fold_back(source: &Source, path: Path, inrush_a: f64, set_v: f64, currents: &
     true
 }
 
-/// What a charger's own input limit is to be set to where the source fails instead of holding back, A.
-pub(crate) fn input_limit(plan: &Plan, source: &Source) -> Option<f64> {
-    let charger = plan.charger.as_ref().filter(|c| c.keeps_its_power())?;
-    if source.kind == SourceKind::Mains {
+/// The step in which a charger's input limit is set, A.
+const INPUT_STEP_A: f64 = 0.1;
+
+/// A charger's own input limit as it is to be set, and what it is set for.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct InputLimit {
+    pub(crate) current_a: f64,
+    pub(crate) code: LimitCode,
+}
+
+/// The highest a charger's input may be fed with, V.
+fn highest_input_v(charger: &Charger, source: &Source) -> f64 {
+    let most_v = in_volts(source.max);
+    charger.input_max_v.map_or(most_v, |v| v.min(most_v)).max(0.1)
+}
+
+/// What a charger's own input limit is to be set to, so that source, lead and fuse before it are held
+/// to what they bear; `None` where it has none to set or nothing is known that it would guard.
+pub(crate) fn input_limit(plan: &Plan, source: &Source) -> Option<InputLimit> {
+    let charger = plan.charger.as_ref()?;
+    // A smart charger has one only where somebody says so.
+    let has_one = match charger.kind {
+        ChargerKind::HobbyCharger => true,
+        ChargerKind::SmartCharger => plan.settings.input_limit_a.is_some(),
+        _ => false,
+    };
+    if !has_one || source.kind == SourceKind::Mains {
         return None;
     }
-    let set_v = charger.input_max_v.map_or(in_volts(source.max), |v| v.min(in_volts(source.max)));
-    let by_current = source.current_at(volts(set_v)).map(in_amps);
-    let by_power = source.power_at(volts(set_v)).map(|w| in_watts(w) / set_v);
-    let most_a = [by_current, by_power, charger.input_max_a, plan.settings.input_limit_a]
-        .into_iter()
-        .flatten()
-        .min_by(f64::total_cmp)?;
-    Some(floor_to(most_a, 0.1)).filter(|a| *a > 0.0)
+    let set_v = highest_input_v(charger, source);
+    [
+        (LimitCode::SourceCurrent, source.current_at(volts(set_v)).map(in_amps)),
+        (LimitCode::SourcePower, source.power_at(volts(set_v)).map(|w| in_watts(w) / set_v)),
+        (LimitCode::Lead, plan.input.as_ref().map(Lead::most_a)),
+        (LimitCode::ChargerInputCurrent, charger.input_max_a),
+        (LimitCode::SetCurrent, plan.settings.input_limit_a),
+    ]
+    .into_iter()
+    .filter_map(|(code, a)| Some(InputLimit { current_a: floor_to(a?, INPUT_STEP_A), code }))
+    .min_by(|a, b| a.current_a.total_cmp(&b.current_a))
+    .filter(|limit| limit.current_a > 0.0)
 }

@@ -8,10 +8,15 @@ use crate::units::trimmed;
 const RESISTIVITY: f64 = 0.0178;
 /// A fuse is chosen at least this many times the current it is to carry.
 pub(crate) const FUSE_MARGIN: f64 = 1.25;
+/// Sums are not exact: a rating counts as passed above this share of it.
+pub(crate) const SLACK: f64 = 1.001;
 /// Fuses one can buy, A.
-const FUSES_A: &[f64] = &[1.0, 2.0, 3.0, 4.0, 5.0, 7.5, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0, 100.0];
+const FUSES_A: &[f64] = &[
+    1.0, 2.0, 3.0, 4.0, 5.0, 7.5, 10.0, 15.0, 20.0, 25.0, 30.0, 35.0, 40.0, 50.0, 60.0, 70.0, 80.0, 100.0, 125.0,
+    150.0, 200.0, 250.0,
+];
 /// Wires one can buy, mm².
-const AREAS_MM2: &[f64] = &[0.25, 0.34, 0.5, 0.75, 1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0, 35.0, 50.0];
+const AREAS_MM2: &[f64] = &[0.25, 0.34, 0.5, 0.75, 1.0, 1.5, 2.5, 4.0, 6.0, 10.0, 16.0, 25.0, 35.0, 50.0, 70.0, 95.0];
 
 /// A lead ready to be computed with.
 #[derive(Clone, Debug, PartialEq)]
@@ -43,6 +48,16 @@ impl Lead {
     /// The most to plan for: what the wire carries, and what its fuse carries with its margin, A.
     pub(crate) fn most_a(&self) -> f64 {
         self.fuse.map_or(self.ampacity_a(), |fuse| self.ampacity_a().min(fuse.rated_a / FUSE_MARGIN))
+    }
+
+    /// The smallest fuse one can buy for a current that this wire bears, A; `None` where its wire is too thin.
+    pub(crate) fn fuse_for(&self, current_a: f64) -> Option<f64> {
+        fuse_for(current_a).filter(|fuse_a| *fuse_a <= self.ampacity_a() * SLACK)
+    }
+
+    /// The largest fuse one can buy that this wire bears, A; `None` where it bears none.
+    pub(crate) fn largest_fuse(&self) -> Option<f64> {
+        FUSES_A.iter().copied().rfind(|fuse_a| *fuse_a <= self.ampacity_a() * SLACK)
     }
 
     /// Its rating in short, such as `18 AWG · 1.5 m · 10 A fuse`.

@@ -4,7 +4,7 @@ use crate::chain::{LimitCode, Places};
 use crate::charge::{Model, NudgeRule, Scale, Stops};
 use crate::chemistry::{Family, Profile};
 use crate::document::{MeterAt, MeterQuantity, PackMark, Place, Practice};
-use crate::feed::{self, Built, Control};
+use crate::feed::{self, Built, Control, InputLimit};
 use crate::identify::{Identified, bounds};
 use crate::meter::Correction;
 use crate::pack::{Goal, Pack};
@@ -46,8 +46,8 @@ pub(crate) struct Chosen {
     pub(crate) shown_v: f64,
     /// What the display shows at the set current, A.
     pub(crate) shown_a: f64,
-    /// What the charger's own input limit is set to, A.
-    pub(crate) input_limit_a: Option<f64>,
+    /// What the charger's own input limit is set to, and what for.
+    pub(crate) input_limit: Option<InputLimit>,
 }
 
 impl Chosen {
@@ -64,6 +64,14 @@ impl Chosen {
     /// The current that is set, or that holds, A in total.
     pub(crate) fn current_a(&self) -> f64 {
         self.built.feed.current_a
+    }
+
+    /// What is set with nothing connected, V: turned up by hand it begins where the pack rests.
+    pub(crate) fn no_load_v(&self, rest_v: f64) -> f64 {
+        match self.nudge {
+            Some(rule) if rule.open_v.is_none() => rest_v.clamp(rule.least_v, rule.top_v.max(rule.least_v)),
+            _ => self.dial_v,
+        }
     }
 }
 
@@ -144,7 +152,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         volts_off,
         shown_v,
         shown_a,
-        input_limit_a: feed::input_limit(plan, source),
+        input_limit: feed::input_limit(plan, source),
         nudge,
         built,
     }
@@ -177,6 +185,7 @@ fn nudge_rule(plan: &Plan, source: &Source, built: &Built) -> Option<NudgeRule> 
         least_v: built.window_v.0,
         step_v: built.step_v,
         open_v: built.duty_of.map(|_| in_volts(source.max)),
+        balance: built.feed.balance,
     })
 }
 

@@ -175,7 +175,7 @@ fn packs(document: &PlanDoc, plan: &Plan) -> Vec<PacksDoc> {
             let chosen = choose(&plan, source, &found);
             let case = Case { plan: &plan, found: &found, chosen: Some(&chosen) };
             let charge = case.run(found.soc, Scale::NOMINAL);
-            let situation = Situation { plan: &plan, found: &found, chosen: Some(&chosen), charge: &charge };
+            let situation = Situation::new(&plan, &found, Some(&chosen), &charge);
             let refused = checks::refuses(&checks::run(&situation));
             let first = charge.moments.first()?;
             Some(PacksDoc {

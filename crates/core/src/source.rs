@@ -66,6 +66,12 @@ impl Battery {
         (self.profile.ocv.at(soc).0 - self.profile.hysteresis_v) * self.series
     }
 
+    /// The lowest it may stand at with nothing connected while it feeds: at its reserve, of a kind whose
+    /// curve lies low, V.
+    pub(crate) fn lowest_v(&self) -> f64 {
+        self.open_v(self.reserve_soc.min(self.soc)) - self.profile.curve_spread_v * self.series
+    }
+
     /// What it holds down to its reserve, Wh at its open voltage.
     pub(crate) fn usable_wh(&self) -> f64 {
         let middle_v = self.open_v(0.5 * (self.soc + self.reserve_soc));
@@ -109,6 +115,11 @@ impl Source {
     /// Whether it holds a current by itself instead of failing.
     pub(crate) fn limits_current(&self) -> bool {
         self.overload.limits_current()
+    }
+
+    /// Whether it lets go by itself once it is overloaded.
+    pub(crate) fn trips(&self) -> bool {
+        self.overload.trips()
     }
 
     fn rating_at(&self, set: ElectricPotential) -> Rating {

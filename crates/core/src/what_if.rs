@@ -140,6 +140,7 @@ fn lift(inputs: &mut Inputs, lifted: impl Fn(LimitCode) -> bool) {
         (LimitCode::ChargerInputCurrent, &mut inputs.input_a),
         (LimitCode::SourceCurrent, &mut inputs.source_a),
         (LimitCode::SourcePower, &mut inputs.source_w),
+        (LimitCode::SourcePower, &mut inputs.source_w_as_a),
         (LimitCode::Lead, &mut inputs.lead_a),
     ] {
         if lifted(code) {

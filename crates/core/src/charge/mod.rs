@@ -261,7 +261,13 @@ impl<'a, 'm> Run<'a, 'm> {
         let total_a = next.point.pack_a + self.load.current_a(next.pack_v);
         rule.interval_s.is_none()
             && self.charge.nudges.len() < MOST_TURNS
-            && rule.due(feed, next.state.t_s - self.looked_s, total_a, self.in_vain)
+            && rule.due(
+                feed,
+                next.state.t_s - self.looked_s,
+                (next.pack_v, self.load.current_a(next.pack_v)),
+                total_a,
+                self.in_vain,
+            )
     }
 
     /// Why the charge is over at the end of a step, if it is.
@@ -471,7 +477,8 @@ impl<'a, 'm> Run<'a, 'm> {
         let Some(feed) = &mut self.feed else {
             return;
         };
-        if !rule.due(feed, t_s - self.looked_s, total_a, self.in_vain) || self.charge.nudges.len() >= MOST_TURNS {
+        let seen = (self.pack_v, self.load.current_a(self.pack_v));
+        if !rule.due(feed, t_s - self.looked_s, seen, total_a, self.in_vain) || self.charge.nudges.len() >= MOST_TURNS {
             return;
         }
         self.looked_s = t_s;

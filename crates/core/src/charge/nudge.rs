@@ -1,6 +1,6 @@
 //! The hand-turned schedule: when to turn a voltage (or a duty) to what.
 
-use crate::chain::{Feed, LimitCode, LoadDraw, Path, Terminals, Thevenin};
+use crate::chain::{Balance, Feed, LimitCode, LoadDraw, Path, Terminals, Thevenin};
 
 /// A knob is turned again when the current has fallen to this share of what it is turned to.
 const FALLEN_TO: f64 = 0.6;
@@ -23,6 +23,8 @@ pub(crate) struct NudgeRule {
     pub(crate) step_v: f64,
     /// Of a PWM stage: the voltage whose share is turned, V.
     pub(crate) open_v: Option<f64>,
+    /// From where a capacitor pack's balancers must carry the current.
+    pub(crate) balance: Option<Balance>,
 }
 
 /// One planned turn.
@@ -43,12 +45,37 @@ impl NudgeRule {
         self.set_of(feed) >= self.top_v - 0.5 * self.step_v
     }
 
-    /// Whether it is time to turn.
+    /// Whether it is time to turn, at the pack's volts and its load's amps.
     /// `in_vain`: how many looks in a row moved nothing; who finds that looks half as often.
-    pub(crate) fn due(&self, feed: &Feed, since_s: f64, total_a: f64, in_vain: u32) -> bool {
+    pub(crate) fn due(&self, feed: &Feed, since_s: f64, now: (f64, f64), total_a: f64, in_vain: u32) -> bool {
         let least_s = LEAST_S * f64::from(1 << in_vain.min(12));
-        let fallen = total_a <= FALLEN_TO * self.target_a && since_s >= least_s;
+        let (pack_v, load_a) = now;
+        let fallen = total_a <= FALLEN_TO * self.target_at(pack_v, load_a) && since_s >= least_s;
         !self.done(feed) && self.interval_s.map_or(fallen, |interval_s| since_s + 0.1 >= interval_s)
+    }
+
+    /// Whether the balancers have begun, or would within one more step of the knob.
+    fn balancing(&self, balance: Balance, pack_v: f64) -> bool {
+        pack_v >= balance.from_v - self.step_v.max(1e-3)
+    }
+
+    /// What may be turned up to while the pack stands at some volts, A in total.
+    fn target_at(&self, pack_v: f64, load_a: f64) -> f64 {
+        match self.balance {
+            Some(balance) if self.balancing(balance, pack_v) => self.target_a.min(balance.current_a + load_a),
+            _ => self.target_a,
+        }
+    }
+
+    /// Never past this, V where it is set: until the balancers work no higher than where their current is
+    /// all that flows once they begin, whoever is there to see it.
+    fn top_at(&self, pack_v: f64, load_a: f64, ohm: f64) -> f64 {
+        match self.balance {
+            Some(balance) if !self.balancing(balance, pack_v) => {
+                self.top_v.min(balance.from_v + (balance.current_a + load_a).min(self.target_a) * ohm)
+            }
+            _ => self.top_v,
+        }
     }
 
     /// What is set now, V.
@@ -64,8 +91,11 @@ impl NudgeRule {
     pub(crate) fn turn(&self, feed: &mut Feed, now: Thevenin, load: LoadDraw, at_s: f64) -> Option<Nudge> {
         let terminals = Terminals::new(now, load);
         let ohm = if self.open_v.is_some() { feed.drive?.ohm } else { feed.hold.ohm };
-        let wanted_v = terminals.volts(self.target_a) + self.target_a * ohm;
         let before_v = if at_s > 0.0 { self.set_of(feed) } else { 0.0 };
+        let pack_v = if at_s > 0.0 { terminals.volts(terminals.at_line(before_v, ohm).max(0.0)) } else { now.e_v };
+        let load_a = load.current_a(pack_v);
+        let target_a = self.target_at(pack_v, load_a);
+        let wanted_v = (terminals.volts(target_a) + target_a * ohm).min(self.top_at(pack_v, load_a, ohm));
         let stepped_v = (wanted_v / self.step_v + 1e-6).floor() * self.step_v;
         let set_v = stepped_v.min(self.top_v).max(self.least_v);
         if set_v <= before_v + 1e-9 {

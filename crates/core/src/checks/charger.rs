@@ -5,10 +5,13 @@ use crate::chain::LimitCode;
 use crate::charger::{Charger, Works};
 use crate::chemistry::Family;
 use crate::document::{EndReason, Overload, SourceKind, Topology};
+use crate::lead::SLACK;
 use crate::settings::Chosen;
 use crate::source::Source;
 use crate::units::trimmed;
 
+/// A lamp bears this many times its volts for long.
+const LAMP_OVER: f64 = 1.1;
 /// What the diode of a boost that does not switch still drops, V.
 const BOOST_DIODE_V: f64 = 0.3;
 
@@ -23,9 +26,10 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if source.kind != SourceKind::Mains {
         input(source, charger, chosen, findings);
         steps_down_and_up(s, charger, chosen, findings);
-        input_limit(source, charger, chosen, findings);
+        input_limit(source, chosen, findings);
     }
     starts(s, source, charger, chosen, findings);
+    overloaded(s, charger, findings);
     heat(s, charger, chosen, findings);
 }
 
@@ -119,22 +123,21 @@ fn steps_down_and_up(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, find
 }
 
 /// What has to be set so that the source does not trip.
-fn input_limit(source: &Source, charger: &Charger, chosen: &Chosen, findings: &mut Vec<Finding>) {
+fn input_limit(source: &Source, chosen: &Chosen, findings: &mut Vec<Finding>) {
     let fails = !source.limits_current() || source.battery.is_some();
-    let Some(limit_a) = chosen.input_limit_a.filter(|_| fails && charger.keeps_its_power()) else {
+    let Some(limit) = chosen.input_limit.filter(|limit| fails || limit.code == LimitCode::Lead) else {
         return;
+    };
+    let limit_a = limit.current_a;
+    let why = match source.overload {
+        _ if limit.code == LimitCode::Lead => "the input lead and its fuse carry no more for hours",
+        Overload::Hiccup => "asked for more, this source gives nothing and tries again",
+        Overload::Shutdown => "asked for more, this source shuts down until it is switched off and on",
+        _ => "asked for more, this source has nothing that protects it",
     };
     findings.push(Finding::note(
         CheckCode::ChargerInputLimit,
-        format!(
-            "Set the charger's input limit to {} A, or its current lower: asked for more, this source {}.",
-            trimmed(limit_a, 1),
-            match source.overload {
-                Overload::Hiccup => "gives nothing and tries again",
-                Overload::Shutdown => "shuts down until it is switched off and on",
-                _ => "has nothing that protects it",
-            }
-        ),
+        format!("Set the charger's input limit to {} A, or its current lower: {why}.", trimmed(limit_a, 1)),
         &[("input_limit_a", limit_a)],
     ));
 }
@@ -183,9 +186,38 @@ fn starts(s: &Situation<'_>, source: &Source, charger: &Charger, chosen: &Chosen
     }
 }
 
+/// What has no current limit of its own, and is asked for more than its box says.
+fn overloaded(s: &Situation<'_>, charger: &Charger, findings: &mut Vec<Finding>) {
+    // What keeps to its ratings by itself never passes them.
+    if charger.terminates() {
+        return;
+    }
+    let most = s.most;
+    let switching = matches!(charger.works, Works::Switching { .. });
+    let passed = [
+        ("puts out", "A", most.total_a, charger.output_max_a),
+        ("puts out", "W", most.output_w, charger.output_max_w.filter(|_| switching)),
+        ("takes", "A", most.source_a, charger.input_max_a),
+        ("takes", "W", most.source_w, charger.input_max_w.filter(|_| switching)),
+    ];
+    for (does, unit, value, rated) in passed {
+        let Some(rated) = rated.filter(|rated| value > rated * SLACK) else { continue };
+        findings.push(Finding::stop(
+            CheckCode::ChargerOverloaded,
+            format!(
+                "It {does} up to {} {unit} here and is rated for {} {unit}, with nothing to hold it: it overheats or fails. Use one that limits its current, or put a lamp or a resistor between.",
+                trimmed(value, 1),
+                trimmed(rated, 1)
+            ),
+            &[("value", value), ("rated", rated)],
+        ));
+        return;
+    }
+}
+
 /// Heat in a linear module, a lamp, a resistor.
 fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Vec<Finding>) {
-    let most_a = s.most_total_a();
+    let most_a = s.most.total_a;
     match charger.works {
         Works::Linear { heat_w, .. } => {
             if s.charge.moments.iter().any(|m| m.limit == LimitCode::Thermal) {
@@ -204,21 +236,35 @@ fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Ve
         }
         Works::Resistor { ohm, rated_w } => {
             let watts = most_a * most_a * ohm;
-            if rated_w.is_none_or(|rated| watts > rated) {
-                let rated = rated_w.map_or("not known".to_owned(), |w| format!("{} W", trimmed(w, 1)));
-                findings.push(Finding::caution(
-                    CheckCode::ChargerLimiterHeat,
-                    format!(
-                        "The resistor turns {} W to heat; its rating is {rated}. Take one of twice that, on something that does not burn.",
-                        trimmed(watts, 1)
-                    ),
-                    &[("heat_w", watts)],
-                ));
-            }
+            let finding = match rated_w {
+                Some(rated) if watts <= rated * SLACK => return,
+                Some(_) => Finding::stop,
+                None => Finding::caution,
+            };
+            let rated = rated_w.map_or("not known".to_owned(), |w| format!("{} W", trimmed(w, 1)));
+            findings.push(finding(
+                CheckCode::ChargerLimiterHeat,
+                format!(
+                    "The resistor turns {} W to heat; its rating is {rated}. Take one of twice that, on something that does not burn.",
+                    trimmed(watts, 1)
+                ),
+                &[("heat_w", watts)],
+            ));
         }
         Works::Lamp(lamps) => {
             let stands_v = chosen.built.feed.supply.open_v;
-            if stands_v > lamps.rated_v * 1.1 {
+            let across_v = lamps.drop_v(most_a);
+            if across_v > lamps.rated_v * LAMP_OVER {
+                findings.push(Finding::stop(
+                    CheckCode::ChargerLimiterHeat,
+                    format!(
+                        "{} V would stand across a lamp for {} V: it burns out, and then nothing flows. Two in series, or one for the source's volts, would do.",
+                        trimmed(across_v, 1),
+                        trimmed(lamps.rated_v, 0)
+                    ),
+                    &[("lamp_v", lamps.rated_v), ("across_v", across_v)],
+                ));
+            } else if stands_v > lamps.rated_v * LAMP_OVER {
                 findings.push(Finding::caution(
                     CheckCode::ChargerLimiterHeat,
                     format!(

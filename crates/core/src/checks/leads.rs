@@ -2,73 +2,146 @@
 
 use super::{CheckCode, Finding, Situation};
 use crate::chain::LimitCode;
-use crate::document::{FuseAt, Place};
-use crate::lead::{FUSE_MARGIN, Lead, fuse_for};
-use crate::units::{in_volts, trimmed};
+use crate::document::{ChargerKind, FuseAt, Place};
+use crate::feed::Control;
+use crate::lead::{FUSE_MARGIN, Lead, SLACK, wire_for};
+use crate::settings::Chosen;
+use crate::source::Source;
+use crate::units::{in_amps, in_volts, trimmed, volts};
 
 /// A drop beyond this share of the pack's voltage is worth a thicker wire.
 const DROP_SHARE: f64 = 0.03;
+/// A wire that carries this many times what it is rated for burns in the end; below it gets hot.
+const BURNS: f64 = 1.5;
+
+/// A lead where it stands in the chain.
+struct Wire<'a> {
+    lead: &'a Lead,
+    at: Place,
+    /// The most that flows in it, A.
+    current_a: f64,
+    /// What stands across it, V; a drop is judged against it.
+    volts: f64,
+    /// The highest its fuse may have to part, V.
+    highest_v: f64,
+    /// The end at which a battery could feed a fault.
+    battery_end: Option<FuseAt>,
+    /// Whether its fuse alone keeps the current from growing without bounds.
+    by_fuse_alone: bool,
+}
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let (Some(source), Some(chosen)) = (&s.plan.source, s.chosen) else {
         return;
     };
-    let feed = &chosen.built.feed;
     let highest_v = source.highest_v.max(chosen.dial_v);
-    let source_a = s
-        .charge
-        .moments
-        .iter()
-        .map(|m| feed.flows(m.pack_v, (m.current_a + s.plan.load.current_a(m.pack_v)).max(0.0)).source_a)
-        .fold(0.0, f64::max);
-    let battery = source.battery.is_some();
-    if let Some(lead) = &s.plan.input {
-        one(s, lead, Place::InputLead, source_a, in_volts(source.max), findings);
-        fuse(lead, Place::InputLead, source_a, highest_v, battery.then_some(FuseAt::Source), findings);
+    let input = s.plan.input.as_ref().map(|lead| Wire {
+        lead,
+        at: Place::InputLead,
+        current_a: s.most.source_a,
+        volts: in_volts(source.max),
+        highest_v,
+        battery_end: source.battery.is_some().then_some(FuseAt::Source),
+        by_fuse_alone: by_fuse_alone(s, source, chosen, lead),
+    });
+    let output = s.plan.output.as_ref().map(|lead| Wire {
+        lead,
+        at: Place::OutputLead,
+        current_a: s.most.total_a,
+        volts: s.found.rest_v,
+        highest_v,
+        battery_end: Some(FuseAt::Pack),
+        by_fuse_alone: by_fuse_alone(s, source, chosen, lead),
+    });
+    for wire in [input, output].into_iter().flatten() {
+        carries(s, &wire, findings);
+        drop(&wire, findings);
+        fuse(&wire, findings);
     }
-    if let Some(lead) = &s.plan.output {
-        one(s, lead, Place::OutputLead, s.most_total_a(), s.found.rest_v, findings);
-        fuse(lead, Place::OutputLead, s.most_total_a(), highest_v, Some(FuseAt::Pack), findings);
-    }
+}
+
+/// Whether nothing before a lead holds its current: no dial, no limiter, and no supply that limits or
+/// trips below what the wire carries.
+fn by_fuse_alone(s: &Situation<'_>, source: &Source, chosen: &Chosen, lead: &Lead) -> bool {
+    let limiter = s.plan.charger.as_ref().is_some_and(|c| matches!(c.kind, ChargerKind::Lamp | ChargerKind::Resistor));
+    let open = match chosen.built.control {
+        Control::Free => !limiter,
+        Control::Hand => true,
+        Control::Dial | Control::Held => false,
+    };
+    let rated_a = source.current_at(volts(chosen.built.feed.supply.open_v)).map(in_amps);
+    let same_current = s.plan.charger.is_none();
+    let trips = same_current && source.trips() && rated_a.is_some_and(|a| a / source.headroom() <= lead.ampacity_a());
+    open && !source.limits_current() && !trips
 }
 
 fn which(at: Place) -> &'static str {
     if at == Place::InputLead { "input lead" } else { "pack lead" }
 }
 
-fn one(s: &Situation<'_>, lead: &Lead, at: Place, current_a: f64, volts: f64, findings: &mut Vec<Finding>) {
+/// What carries a current: the fuse and, where this wire is too thin for it, the wire it takes.
+fn would_do(lead: &Lead, current_a: f64) -> String {
+    if let Some(fuse_a) = lead.fuse_for(current_a) {
+        return format!("A {} A fuse would fit.", trimmed(fuse_a, 1));
+    }
+    wire_for(current_a, lead.length_m, f64::INFINITY)
+        .map_or(format!("{} A want a busbar, not a wire.", trimmed(current_a, 0)), |(mm2, fuse_a)| {
+            format!("It takes wire from {} mm² with a {} A fuse.", trimmed(mm2, 2), trimmed(fuse_a, 1))
+        })
+}
+
+/// Whether the wire carries what flows: held to it by what is set, or not at all.
+fn carries(s: &Situation<'_>, wire: &Wire<'_>, findings: &mut Vec<Finding>) {
+    let &Wire { lead, at, current_a, .. } = wire;
     let carries_a = lead.ampacity_a();
-    let holds = s.chosen.is_some_and(|chosen| chosen.places().lead == at)
-        && s.charge.moments.iter().any(|m| m.limit == LimitCode::Lead);
-    if current_a > carries_a * 1.001 {
+    let amps = trimmed(current_a, 1);
+    if current_a > carries_a * SLACK {
         findings.push(
-            Finding::caution(
+            Finding::stop(
                 CheckCode::LeadsUndersized,
                 format!(
-                    "{} A through the {}, whose {} mm² carry {} A for hours: it gets hot. Take thicker wire.",
-                    trimmed(current_a, 1),
+                    "{amps} A would flow in the {}, whose {} mm² carry {} A for hours, and nothing here can be turned down: it gets {}. {}",
                     which(at),
                     trimmed(lead.area_mm2, 2),
-                    trimmed(carries_a, 1)
+                    trimmed(carries_a, 1),
+                    if current_a > BURNS * carries_a { "hot enough to burn" } else { "too hot" },
+                    would_do(lead, current_a)
                 ),
                 &[("current_a", current_a), ("carries_a", carries_a)],
             )
             .at(at),
         );
-    } else if holds {
+        return;
+    }
+    let Some(chosen) = s.chosen.filter(|chosen| chosen.places().lead == at) else { return };
+    let set_for_it = chosen.built.feed.current_code == LimitCode::Lead
+        || chosen.input_limit.is_some_and(|limit| limit.code == LimitCode::Lead && at == Place::InputLead)
+        || s.charge.moments.iter().any(|m| m.limit == LimitCode::Lead);
+    if set_for_it {
+        let by = match lead.fuse.filter(|fuse| fuse.rated_a / FUSE_MARGIN < carries_a) {
+            Some(fuse) => {
+                format!(
+                    "The {} A fuse in the {} carries {} A",
+                    trimmed(fuse.rated_a, 1),
+                    which(at),
+                    trimmed(lead.most_a(), 1)
+                )
+            }
+            None => format!("The {}'s {} mm² carry {} A", which(at), trimmed(lead.area_mm2, 2), trimmed(carries_a, 1)),
+        };
         findings.push(
             Finding::caution(
                 CheckCode::LeadsUndersized,
-                format!(
-                    "The {} carries no more than {} A: it holds the whole charge down to that.",
-                    which(at),
-                    trimmed(lead.most_a(), 1)
-                ),
+                format!("{by} for hours: what is set is set for that."),
                 &[("current_a", current_a), ("carries_a", lead.most_a())],
             )
             .at(at),
         );
     }
+}
+
+fn drop(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
+    let &Wire { lead, at, current_a, volts, .. } = wire;
     let drop_v = current_a * lead.ohm;
     if drop_v > DROP_SHARE * volts && drop_v > 0.15 {
         findings.push(
@@ -88,30 +161,26 @@ fn one(s: &Situation<'_>, lead: &Lead, at: Place, current_a: f64, volts: f64, fi
     }
 }
 
-/// `battery_end`: the end at which a battery could feed a fault.
-fn fuse(
-    lead: &Lead,
-    at: Place,
-    current_a: f64,
-    highest_v: f64,
-    battery_end: Option<FuseAt>,
-    findings: &mut Vec<Finding>,
-) {
-    let right_a = fuse_for(current_a);
-    let take = right_a.map_or(String::new(), |a| format!(" {} A would fit.", trimmed(a, 1)));
+fn fuse(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
+    let &Wire { lead, at, current_a, highest_v, battery_end, .. } = wire;
     let Some(fuse) = lead.fuse else {
         let finding = if battery_end.is_some() { Finding::caution } else { Finding::note };
         findings.push(
             finding(
                 CheckCode::LeadsNoFuse,
-                format!("No fuse in the {}: a short can take hundreds of amps from a battery.{take}", which(at)),
+                format!(
+                    "No fuse in the {}: a short can take hundreds of amps from a battery. {}",
+                    which(at),
+                    would_do(lead, current_a)
+                ),
                 &[("current_a", current_a)],
             )
             .at(at),
         );
         return;
     };
-    let values = [("fuse_a", fuse.rated_a), ("current_a", current_a), ("carries_a", lead.ampacity_a())];
+    let carries_a = lead.ampacity_a();
+    let values = [("fuse_a", fuse.rated_a), ("current_a", current_a), ("carries_a", carries_a)];
     if battery_end.is_some_and(|end| fuse.at != end && fuse.at != FuseAt::Both) {
         findings.push(
             Finding::caution(
@@ -122,15 +191,19 @@ fn fuse(
             .at(at),
         );
     }
-    if fuse.rated_a > lead.ampacity_a() * 1.001 {
+    let rated = trimmed(fuse.rated_a, 1);
+    if fuse.rated_a > carries_a * SLACK {
+        findings.push(too_big(wire, fuse.rated_a, &values));
+    }
+    if fuse.rated_a * SLACK < current_a {
         findings.push(
-            Finding::caution(
-                CheckCode::LeadsFuseTooBig,
+            Finding::stop(
+                CheckCode::LeadsFuseTooSmall,
                 format!(
-                    "The {} A fuse lets through more than the {} carries ({} A): the wire burns before the fuse.{take}",
-                    trimmed(fuse.rated_a, 1),
+                    "{} A would flow through the {rated} A fuse in the {}, and nothing here can be turned down: it blows. {}",
+                    trimmed(current_a, 1),
                     which(at),
-                    trimmed(lead.ampacity_a(), 1)
+                    would_do(lead, current_a)
                 ),
                 &values,
             )
@@ -141,10 +214,10 @@ fn fuse(
             Finding::caution(
                 CheckCode::LeadsFuseTooSmall,
                 format!(
-                    "The {} A fuse in the {} is too near {} A: it tires and blows.{take}",
-                    trimmed(fuse.rated_a, 1),
+                    "The {rated} A fuse in the {} is too near {} A: it tires and blows. {}",
                     which(at),
-                    trimmed(current_a, 1)
+                    trimmed(current_a, 1),
+                    would_do(lead, current_a)
                 ),
                 &values,
             )
@@ -166,4 +239,39 @@ fn fuse(
             .at(at),
         );
     }
+}
+
+/// A fuse that lets more through than its wire carries.
+fn too_big(wire: &Wire<'_>, fuse_a: f64, values: &[(&str, f64)]) -> Finding {
+    let carries_a = wire.lead.ampacity_a();
+    let (rated, carries) = (trimmed(fuse_a, 1), trimmed(carries_a, 1));
+    let which = which(wire.at);
+    let up_to = wire
+        .lead
+        .largest_fuse()
+        .map_or("Take thicker wire.".to_owned(), |a| format!("A fuse up to {} A protects it.", trimmed(a, 1)));
+    let finding = if wire.by_fuse_alone {
+        Finding::stop(
+            CheckCode::LeadsFuseTooBig,
+            format!(
+                "Nothing but its {rated} A fuse holds the current in the {which}, and its wire carries {carries} A. {up_to}"
+            ),
+            values,
+        )
+    } else if fuse_a > BURNS * carries_a {
+        Finding::caution(
+            CheckCode::LeadsFuseTooBig,
+            format!(
+                "The {rated} A fuse in the {which} lets through far more than its wire carries ({carries} A): in a short the wire burns before the fuse. {up_to}"
+            ),
+            values,
+        )
+    } else {
+        Finding::caution(
+            CheckCode::LeadsFuseTooBig,
+            format!("The wire of the {which} carries {carries} A, its fuse {rated} A. {up_to}"),
+            values,
+        )
+    };
+    finding.at(wire.at)
 }

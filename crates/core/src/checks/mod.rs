@@ -4,6 +4,7 @@ mod charger;
 mod leads;
 mod load;
 mod mains;
+mod most;
 mod pack;
 mod settings;
 mod source;
@@ -16,6 +17,7 @@ use crate::document::{AcceptedDoc, CheckDoc, Place, Severity};
 use crate::identify::Identified;
 use crate::plan::Plan;
 use crate::settings::Chosen;
+use most::{Most, most};
 
 codes! {
     /// Every check, `place.problem`.
@@ -90,6 +92,8 @@ codes! {
         ChargerColdInrush = "charger.cold_inrush",
         /// The supply fails unless the charger's input is held down.
         ChargerInputLimit = "charger.input_limit",
+        /// More through it than its rating.
+        ChargerOverloaded = "charger.overloaded",
         /// The cut-off relay stays open.
         ChargerCutoffWillNotStart = "charger.cutoff_will_not_start",
         /// The cut-off relay opens early.
@@ -128,6 +132,8 @@ codes! {
         SettingsTurnedByHand = "settings.turned_by_hand",
         /// Nothing guards the charge while nobody looks.
         SettingsStay = "settings.stay",
+        /// The current that was set is held by nothing.
+        SettingsCurrentNotHeld = "settings.current_not_held",
         /// The display is off; what to dial is corrected.
         SettingsDisplayOff = "settings.display_off",
         /// Nothing watches the temperature.
@@ -234,6 +240,15 @@ pub(crate) struct Situation<'a> {
     /// Absent without a source.
     pub(crate) chosen: Option<&'a Chosen>,
     pub(crate) charge: &'a Charge,
+    /// The most that flows at any voltage; nothing without a source.
+    pub(crate) most: Most,
+}
+
+impl<'a> Situation<'a> {
+    pub(crate) fn new(plan: &'a Plan, found: &'a Identified, chosen: Option<&'a Chosen>, charge: &'a Charge) -> Self {
+        let most = chosen.map(|chosen| most(plan, found, chosen, charge)).unwrap_or_default();
+        Self { plan, found, chosen, charge, most }
+    }
 }
 
 impl Situation<'_> {
@@ -245,12 +260,6 @@ impl Situation<'_> {
     /// The pack's resistance at the first moment, Ω.
     pub(crate) fn pack_ohm(&self) -> f64 {
         crate::units::in_ohms(self.plan.pack.resistance)
-    }
-
-    /// The largest current through the chain, load included, A.
-    pub(crate) fn most_total_a(&self) -> f64 {
-        let total = |m: &crate::charge::Moment| m.current_a + self.plan.load.current_a(m.pack_v);
-        self.charge.moments.iter().map(total).fold(0.0, f64::max)
     }
 
     /// The highest voltage the pack's terminals may come to, V.

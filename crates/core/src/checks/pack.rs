@@ -5,6 +5,7 @@ use crate::charger::Charger;
 use crate::chemistry::{Chemistry, Family};
 use crate::document::{PackMark, Practice};
 use crate::feed::Control;
+use crate::lead::SLACK;
 use crate::parallel::joining;
 use crate::units::{CRate, in_amp_hours, in_amps, in_celsius, trimmed};
 
@@ -149,19 +150,19 @@ fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     // A set current is judged as set: what a supply can give today it may not be tomorrow.
     let asked_a = match s.plan.settings.current_a {
         Some(set_a) if matches!(chosen.built.control, Control::Dial | Control::Hand) => set_a,
-        _ => s.most_a().max(s.first_a()),
+        _ => s.most.pack_a,
     };
     if let Some(bms) = pack.bms_max.map(in_amps)
-        && s.most_a() > bms * 1.001
+        && s.most.pack_a > bms * SLACK
     {
         findings.push(Finding::stop(
             CheckCode::PackBmsOverloaded,
             format!(
-                "{} A would flow where the BMS allows {} A, and nothing here turns the current down.",
-                trimmed(s.most_a(), 2),
+                "{} A would flow where the BMS allows {} A, and nothing here turns the current down. A charger of at most that, or a BMS for more, would do.",
+                trimmed(s.most.pack_a, 2),
                 trimmed(bms, 2)
             ),
-            &[("current_a", s.most_a()), ("bms_a", bms)],
+            &[("current_a", s.most.pack_a), ("bms_a", bms)],
         ));
     }
     let Some(hard_a) = pack.hard_limit().map(in_amps) else {

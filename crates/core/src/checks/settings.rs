@@ -3,9 +3,13 @@
 use super::{CheckCode, Finding, Situation};
 use crate::charger::Charger;
 use crate::document::EndReason;
+use crate::feed::Control;
 use crate::settings::Chosen;
 use crate::source::Source;
 use crate::units::{show_hours, trimmed};
+
+/// A current counts as kept up to this share of what was asked for.
+const NOT_HELD: f64 = 1.02;
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     cell_count(s, findings);
@@ -47,6 +51,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[("voltage_v", chosen.dial_v), ("cell_v", cell_v), ("ceiling_v", ceiling_v)],
         ));
     }
+    not_held(s, chosen, findings);
     by_hand(s, chosen, asked_v < reach_v, findings);
     display(chosen, findings);
     if s.plan.pack.profile.timed() || s.charge.reason == EndReason::GoalBelowStart {
@@ -68,6 +73,23 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         CheckCode::SettingsNoTemperatureStop,
         "Nothing here stops on heat: feel or measure the pack, and stop if it gets more than hand-warm.".to_owned(),
         &[],
+    ));
+}
+
+/// A current was asked for, and more flows because nothing here is set to it.
+fn not_held(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let dialled = matches!(chosen.built.control, Control::Dial | Control::Hand);
+    let Some(set_a) = s.plan.settings.current_a.filter(|a| !dialled && s.most.total_a > a * NOT_HELD) else {
+        return;
+    };
+    findings.push(Finding::stop(
+        CheckCode::SettingsCurrentNotHeld,
+        format!(
+            "You set {} A, and nothing in this chain is set to a current: up to {} A would flow. Leave the current open to judge that, or use something that holds it.",
+            trimmed(set_a, 2),
+            trimmed(s.most.total_a, 2)
+        ),
+        &[("set_a", set_a), ("current_a", s.most.total_a)],
     ));
 }
 

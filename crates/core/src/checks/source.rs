@@ -4,6 +4,7 @@ use super::{CheckCode, Finding, Situation};
 use crate::chain::{LimitCode, Path};
 use crate::document::{EndReason, Place, Severity, SourceKind, TransformerType, Wiring};
 use crate::feed::Control;
+use crate::lead::SLACK;
 use crate::settings::Chosen;
 use crate::source::Source;
 use crate::units::{in_amps, in_volts, in_watts, trimmed, volts};
@@ -113,21 +114,19 @@ fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut V
     }
 }
 
-/// A charger that cannot be turned down, before a source that cannot hold back.
+/// A converter that cannot be turned down, before a source that cannot hold back.
 fn asked_for_too_much(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut Vec<Finding>) {
-    if chosen.built.control != Control::Held || source.limits_current() {
+    let feed = &chosen.built.feed;
+    let converts = matches!(feed.path, Path::Switching { .. }) || chosen.built.control == Control::Held;
+    if !converts || source.limits_current() {
         return;
     }
-    let feed = &chosen.built.feed;
     let set = volts(feed.supply.open_v);
-    let total = |m: &crate::charge::Moment| (m.current_a + s.plan.load.current_a(m.pack_v)).max(0.0);
-    let flows: Vec<_> = s.charge.moments.iter().map(|m| feed.flows(m.pack_v, total(m))).collect();
-    let most_a = flows.iter().map(|f| f.source_a).fold(0.0, f64::max);
-    let most_w = flows.iter().map(|f| f.source_w).fold(0.0, f64::max);
+    let (most_a, most_w) = (s.most.source_a, s.most.source_w);
     let rated_a = source.current_at(set).map_or(f64::INFINITY, in_amps);
     let rated_w = source.power_at(set).map_or(f64::INFINITY, in_watts);
-    if most_a > rated_a * 1.001 || most_w > rated_w * 1.001 {
-        let (asks, gives) = if most_a > rated_a * 1.001 {
+    if most_a > rated_a * SLACK || most_w > rated_w * SLACK {
+        let (asks, gives) = if most_a > rated_a * SLACK {
             (format!("{} A", trimmed(most_a, 2)), format!("{} A", trimmed(rated_a, 2)))
         } else {
             (format!("{} W", trimmed(most_w, 0)), format!("{} W", trimmed(rated_w, 0)))

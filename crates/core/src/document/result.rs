@@ -151,6 +151,8 @@ pub struct ResultSettingsDoc {
     pub float_voltage_v: Option<f64>,
     /// What the charger's own input limit is set to, A.
     pub input_limit_a: Option<f64>,
+    /// What the input limit is set for.
+    pub input_limited_by: Option<LimitCode>,
     /// What the supply in front of a charger is set to, V.
     pub source_voltage_v: Option<f64>,
     /// Which limit set the current.

@@ -64,6 +64,12 @@ impl Overload {
     pub const fn limits_current(self) -> bool {
         matches!(self, Self::ConstantCurrent | Self::Foldback)
     }
+
+    /// Whether it gives nothing, or next to nothing, once it is overloaded.
+    #[must_use]
+    pub const fn trips(self) -> bool {
+        matches!(self, Self::Foldback | Self::Hiccup | Self::Shutdown)
+    }
 }
 
 document! {

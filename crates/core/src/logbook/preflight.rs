@@ -71,7 +71,7 @@ fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<Preflig
         items.push(item(Air, Tick, "Fresh air, no flame, no spark."));
     }
     if let (Some(chosen), Some(source)) = (chosen, &plan.source) {
-        items.extend(set_voltage(plan, source.dials_voltage(), chosen, series));
+        items.extend(set_voltage(plan, source.dials_voltage(), chosen, found.rest_v));
         items.push(item(Polarity, Tick, "Plus and minus read by meter on both sides, before they meet."));
         if [&plan.input, &plan.output].into_iter().flatten().any(|lead| lead.fuse.is_some()) {
             items.push(item(Fuse, Tick, "The fuses are in, at the ends where the plan has them."));
@@ -98,25 +98,22 @@ fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<Preflig
 }
 
 /// The voltage where it is set, or where it cannot be.
-fn set_voltage(plan: &Plan, dials: bool, chosen: &Chosen, series: f64) -> Option<PreflightItemDoc> {
+fn set_voltage(plan: &Plan, dials: bool, chosen: &Chosen, rest_v: f64) -> Option<PreflightItemDoc> {
     use PreflightCode::{NoLoadVoltage, SupplyVoltage};
     let charger = plan.charger.as_ref();
     let own = charger.is_some_and(Charger::terminates);
     let module_sets = charger.is_some_and(|charger| charger.dials_voltage() && !own);
     if module_sets || (charger.is_none() && dials) {
-        // Turned up by hand it begins at the pack's own voltage, set while connecting.
+        let set_v = chosen.no_load_v(rest_v);
+        // Turned up by hand it begins where the pack rests: at the charge voltage nothing would hold the current.
+        let as_pack = if chosen.nudge.is_some() { ", as the pack rests, not the charge voltage" } else { "" };
         let set = item(
             NoLoadVoltage,
             PreflightKind::Voltage,
-            format!("Nothing connected, by meter: set {} V.", trimmed(chosen.dial_v, 2)),
+            format!("Nothing connected, by meter: set {} V{as_pack}.", trimmed(set_v, 2)),
         );
-        let slack_v = (SET_V * series).max(2.0 * chosen.built.step_v);
-        return Some(between(
-            set,
-            chosen.dial_v,
-            chosen.dial_v - 5.0 * slack_v,
-            (chosen.dial_v + slack_v).min(chosen.ceiling_v.max(chosen.dial_v)),
-        ));
+        let slack_v = (SET_V * f64::from(plan.pack.series)).max(2.0 * chosen.built.step_v);
+        return Some(between(set, set_v, set_v - 5.0 * slack_v, (set_v + slack_v).min(chosen.ceiling_v.max(set_v))));
     }
     if own || plan.source.as_ref().is_some_and(|source| source.kind == crate::document::SourceKind::Mains) {
         return None;

@@ -120,7 +120,7 @@ pub(crate) fn attempt(
         let chosen = choose(&plan, &source, &found);
         let case = Case { plan: &plan, found: &found, chosen: Some(&chosen) };
         let charge = case.run(found.soc, Scale { resistance, capacity: 1.0 });
-        let checks = checks::run(&Situation { plan: &plan, found: &found, chosen: Some(&chosen), charge: &charge });
+        let checks = checks::run(&Situation::new(&plan, &found, Some(&chosen), &charge));
         let controlled = matches!(chosen.built.control, Control::Dial | Control::Held);
         let dial = chosen.built.voltage_at.is_some();
         Some((charge, checks, chosen.dial_v, chosen.built.control, controlled, dial))

@@ -3,7 +3,7 @@
 use super::{Steps, Task};
 use crate::chemistry::Family;
 use crate::document::{Balancer, ChargerKind, Place, StepWhen::Before};
-use crate::lead::{fuse_for, wire_for};
+use crate::lead::wire_for;
 use crate::units::trimmed;
 
 /// A lead is taken to be this long where none is described, m.
@@ -87,9 +87,11 @@ fn polarity(steps: &mut Steps, task: &Task<'_>) {
     let most_a = task.most_a();
     let lead = match &task.plan.output {
         Some(lead) if lead.fuse.is_some() => "Plus to plus, by meter. Leads that stay cool.".to_owned(),
-        Some(_) => fuse_for(most_a).map_or("Plus to plus, by meter. Fuse at the pack's plus.".to_owned(), |a| {
-            format!("Plus to plus, by meter. {} A fuse at the pack's plus.", trimmed(a, 1))
-        }),
+        Some(lead) => {
+            lead.fuse_for(most_a).map_or("Plus to plus, by meter. Fuse at the pack's plus.".to_owned(), |a| {
+                format!("Plus to plus, by meter. {} A fuse at the pack's plus.", trimmed(a, 1))
+            })
+        }
         None => wire_for(most_a, USUAL_LENGTH_M, 0.02 * task.found.rest_v.max(1.0)).map_or(
             "Plus to plus, by meter. Fuse at the pack's plus. Leads that stay cool.".to_owned(),
             |(mm2, fuse_a)| {

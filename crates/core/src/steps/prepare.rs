@@ -1,6 +1,7 @@
 //! Before anything is connected: wiring, voltages, currents.
 
 use super::{Steps, Task, ends_itself};
+use crate::chain::LimitCode;
 use crate::charger::Works;
 use crate::document::{ChargerKind, Place, SourceKind, StepWhen::Before, Wiring};
 use crate::units::{in_volts, trimmed};
@@ -79,8 +80,8 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
             ),
             &[("voltage_v", chosen.dial_v), ("ceiling_v", chosen.ceiling_v)],
         );
-    } else if let Some(rule) = chosen.nudge {
-        let start_v = task.found.rest_v.clamp(rule.least_v, rule.top_v);
+    } else if chosen.nudge.is_some() {
+        let start_v = chosen.no_load_v(task.found.rest_v);
         steps.add(
             Before,
             "set_start",
@@ -182,7 +183,7 @@ fn charger(steps: &mut Steps, task: &Task<'_>) {
             add(steps, "set_charger", format!("Charger set for {}{mode}.", plan.pack.profile.name), &[]);
         }
         ChargerKind::DcDc => {
-            let volts = chosen.nudge.map_or(chosen.dial_v, |rule| task.found.rest_v.clamp(rule.least_v, rule.top_v));
+            let volts = chosen.no_load_v(task.found.rest_v);
             let then = if chosen.nudge.is_some() { format!(", and later never past {set} V") } else { String::new() };
             add(
                 steps,
@@ -246,14 +247,15 @@ fn charger(steps: &mut Steps, task: &Task<'_>) {
             }
         }
     }
-    if let Some(limit_a) =
-        chosen.input_limit_a.filter(|_| !task.source.limits_current() || task.source.battery.is_some())
-    {
+    let fails = !task.source.limits_current() || task.source.battery.is_some();
+    if let Some(limit) = chosen.input_limit.filter(|limit| fails || limit.code == LimitCode::Lead) {
+        let for_what =
+            if limit.code == LimitCode::Lead { "the input lead and its fuse stay cool" } else { "the source holds" };
         add(
             steps,
             "input_limit",
-            format!("Its input limit {} A, so that the source holds.", trimmed(limit_a, 1)),
-            &[("input_limit_a", limit_a)],
+            format!("Its input limit {} A, so that {for_what}.", trimmed(limit.current_a, 1)),
+            &[("input_limit_a", limit.current_a)],
         );
     }
     if !ends_itself(plan) && plan.settings.stop_voltage_v.is_some() && !chosen.built.holds_voltage {

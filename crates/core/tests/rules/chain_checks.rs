@@ -85,7 +85,8 @@ fn hobby(patch: Value) -> Value {
 #[case::enough_cells(json!({"source": fixed(19.0, "hiccup"), "charger": hobby(json!({"max_series": [{"input_from_v": 11, "max_series": 4}, {"input_from_v": 18, "max_series": 6}]}))}), ChargerTooManyCells, None)]
 #[case::hot_chip(json!({"pack": {"series": 1, "capacity_ah": 2}, "source": fixed(6.0, "hiccup"), "charger": {"kind": "linear_module", "output_max_a": 1}}), ChargerLinearHeat, Some(Caution))]
 #[case::cool_chip(json!({"pack": {"series": 1, "capacity_ah": 2}, "source": fixed(5.0, "hiccup"), "charger": {"kind": "linear_module", "output_max_a": 0.5}}), ChargerLinearHeat, None)]
-#[case::burning_resistor(lead_acid(json!({"source": fixed(14.4, "hiccup"), "charger": {"kind": "resistor", "resistance_ohm": 1, "rated_w": 2}})), ChargerLimiterHeat, Some(Caution))]
+#[case::burning_resistor(lead_acid(json!({"source": fixed(14.4, "hiccup"), "charger": {"kind": "resistor", "resistance_ohm": 1, "rated_w": 2}})), ChargerLimiterHeat, Some(Stop))]
+#[case::resistor_of_unknown_rating(lead_acid(json!({"source": fixed(14.4, "hiccup"), "charger": {"kind": "resistor", "resistance_ohm": 1}})), ChargerLimiterHeat, Some(Caution))]
 #[case::warm_resistor(lead_acid(json!({"source": fixed(14.4, "hiccup"), "charger": {"kind": "resistor", "resistance_ohm": 1, "rated_w": 20}})), ChargerLimiterHeat, None)]
 #[case::small_lamp(lead_acid(json!({"source": fixed(14.4, "hiccup"), "charger": {"kind": "lamp", "lamp_rated_v": 6, "lamp_rated_w": 10}})), ChargerLimiterHeat, Some(Caution))]
 #[case::right_lamp(lead_acid(json!({"source": fixed(14.4, "hiccup"), "charger": {"kind": "lamp", "lamp_rated_v": 24, "lamp_rated_w": 21}})), ChargerLimiterHeat, None)]
@@ -100,7 +101,7 @@ fn hobby(patch: Value) -> Value {
 #[case::relay_never_opens(lead_acid(json!({"cut_off": {"low_v": 13, "high_v": 15}})), ChargerCutoffUndercharges, Some(Note))]
 #[case::no_relay(json!({}), ChargerCutoffUndercharges, None)]
 // Leads.
-#[case::thin(json!({"source": {"kind": "fixed_supply", "voltage_v": 25.2, "max_voltage_v": null, "overload": "constant_current"}, "leads": {"output": {"awg": 26, "length_m": 0.3}}}), LeadsUndersized, Some(Caution))]
+#[case::thin(json!({"source": {"kind": "fixed_supply", "voltage_v": 25.2, "max_voltage_v": null, "overload": "constant_current"}, "leads": {"output": {"awg": 26, "length_m": 0.3}}}), LeadsUndersized, Some(Stop))]
 #[case::thin_holds_it_down(json!({"leads": {"output": {"awg": 26, "length_m": 0.3}}}), LeadsUndersized, Some(Caution))]
 #[case::thick(json!({"leads": {"output": {"awg": 16, "length_m": 0.3}}}), LeadsUndersized, None)]
 #[case::long(json!({"leads": {"output": {"awg": 18, "length_m": 6}}}), LeadsDrop, Some(Caution))]

@@ -113,7 +113,7 @@ fn at_stage(result: &ResultDoc, at: Place) -> Option<usize> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 700, max_global_rejects: 400_000, failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(crate::kept(700, file!()))]
 
     #[test]
     fn every_chain_answers_finitely(value in chain()) {

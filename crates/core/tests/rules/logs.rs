@@ -112,7 +112,7 @@ fn reading(volts: f64, amps: Option<f64>, cells: &[f64], note: &str) -> RunReadi
 type Point = (Option<f64>, Option<f64>);
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(64))]
+    #![proptest_config(crate::kept(64, file!()))]
 
     /// What Rumek writes it reads back, whatever was noted.
     #[test]
@@ -229,7 +229,7 @@ fn shapes() -> impl Strategy<Value = Shape> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(256))]
+    #![proptest_config(crate::kept(256, file!()))]
 
     /// Whatever way it is written in, it is read as it was meant, without a word from anybody.
     #[test]

@@ -11,11 +11,13 @@ mod documents;
 mod goals;
 mod hook_up;
 mod logs;
+mod obeyed;
 mod properties;
 mod quick_lines;
 mod rescues;
 mod runs;
 
+use proptest::test_runner::{Config, FileFailurePersistence};
 use rumek_core::answer;
 use rumek_core::checks::CheckCode;
 use rumek_core::document::{CheckDoc, PlanDoc, Problems, ResultDoc, Severity, from_value};
@@ -67,4 +69,17 @@ fn found(result: &ResultDoc, code: CheckCode) -> Option<&CheckDoc> {
 
 fn severity(result: &ResultDoc, code: CheckCode) -> Option<Severity> {
     found(result, code).map(|check| check.severity)
+}
+
+/// How generated cases are asked: so many of them (`PROPTEST_CASES` asks for another number), and what
+/// failed once is kept beside the tests, in `proptest-regressions`, and asked first from then on.
+fn kept(cases: u32, file: &'static str) -> Config {
+    let cases = std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(cases);
+    Config {
+        cases,
+        max_global_rejects: 500 * cases,
+        failure_persistence: Some(Box::new(FileFailurePersistence::SourceParallel("proptest-regressions"))),
+        source_file: Some(file),
+        ..Config::default()
+    }
 }

@@ -155,7 +155,7 @@ pub(crate) fn seconds_to(result: &ResultDoc, soc: f64) -> Option<f64> {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 800, max_global_rejects: 200_000, failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(crate::kept(800, file!()))]
 
     #[test]
     fn answers_are_finite_ordered_and_bounded(value in plan()) {

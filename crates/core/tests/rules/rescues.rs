@@ -240,7 +240,7 @@ fn a_whole_rescue() {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig::with_cases(400))]
+    #![proptest_config(crate::kept(400, file!()))]
 
     #[test]
     fn every_finding_has_an_answer_that_never_feeds_what_it_refuses(
