@@ -136,6 +136,7 @@ impl Case<'_> {
                     stop_v: None,
                     cut_off_v: None,
                     limit_s: self.plan.settings.time_limit_h.map(|h| h * 3600.0),
+                    absorption_s: None,
                     empty_v: empty_volts(&self.plan.pack),
                 };
                 self.run_with(soc, scale, None, &stops)
@@ -186,6 +187,7 @@ impl Case<'_> {
             expect_a: significant(expect_a),
             stop_current_a: chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal).map(significant),
             time_limit_h: chosen.stops.limit_s.map(|s| significant(s / 3600.0)),
+            absorption_limit_h: chosen.stops.absorption_s.map(|s| significant(s / 3600.0)),
             stop_voltage_v: chosen.stops.stop_v,
             stop_charge_ah: chosen.stop_charge_ah.map(significant),
             float_voltage_v: chosen.float_v.map(significant),
@@ -217,18 +219,23 @@ impl Case<'_> {
         } else {
             ([better, worse], [better, worse])
         };
+        // Run down by a load the worse pack is done first.
+        let run_down = self.chosen.is_none();
         // Somebody who comes by the clock evens out the rest: two corners do, of charges that cost most.
         let by_clock = self.chosen.is_some_and(|chosen| chosen.nudge.is_some());
-        let corners: Vec<(f64, f64, f64)> = [
-            (self.found.high, early[0], 0.95),
-            (self.found.low, late[1], 1.02),
-            (self.found.high, early[1], 0.95),
-            (self.found.low, late[0], 1.02),
-        ]
-        .into_iter()
-        .take(if by_clock { 2 } else { 4 })
-        .collect();
-        let bounds: Vec<f64> = corners.into_iter().filter_map(|(soc, ohm, ah)| bound(soc, ohm, ah)).collect();
+        let corners: [(f64, f64, f64); 4] = if run_down {
+            let (high, low) = (self.found.high, self.found.low);
+            [(low, worse, 0.92), (high, better, 1.03), (low, 1.0, 0.92), (high, 1.0, 1.03)]
+        } else {
+            [
+                (self.found.high, early[0], 0.95),
+                (self.found.low, late[1], 1.02),
+                (self.found.high, early[1], 0.95),
+                (self.found.low, late[0], 1.02),
+            ]
+        };
+        let corners = corners.into_iter().take(if by_clock { 2 } else { 4 });
+        let bounds: Vec<f64> = corners.filter_map(|(soc, ohm, ah)| bound(soc, ohm, ah)).collect();
         let corner = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));
         TimeDoc {
             to_cv_s: charge.to_cv_s,

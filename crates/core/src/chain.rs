@@ -287,6 +287,22 @@ pub(crate) struct Inputs {
 }
 
 impl Inputs {
+    /// Of a converter that keeps to no limit by itself: only what its source can give at all holds it.
+    pub(crate) fn none(efficiency: f64) -> Self {
+        let none = f64::INFINITY;
+        Self {
+            efficiency,
+            output_w: none,
+            input_w: none,
+            input_a: none,
+            input_min_v: 0.0,
+            source_a: none,
+            source_w: none,
+            source_w_as_a: none,
+            lead_a: none,
+        }
+    }
+
     /// Each limit as watts at the converter's output; infinite where it says nothing.
     pub(crate) fn each(&self, supply: Supply) -> [(LimitCode, f64); 8] {
         let through = |w: f64| w * self.efficiency;
@@ -346,20 +362,36 @@ impl Flows {
 }
 
 impl Feed {
-    /// Lets everything that hangs on the source's voltage follow it from what it was in `base`.
-    pub(crate) fn follow(&mut self, base: &Self, open_v: f64) {
-        let sunk_v = base.supply.open_v - open_v;
+    /// Lets everything that hangs on the source's voltage follow it, as it is set now.
+    pub(crate) fn follow(&mut self, open_v: f64) {
+        let sunk_v = self.supply.open_v - open_v;
         self.supply.open_v = open_v;
         if let Some(inputs) = self.inputs {
             (self.power_code, self.power_w) = inputs.least(self.supply);
         }
         let follows_hold = matches!(self.path, Path::Direct | Path::Series) && self.heat_w.is_none();
         if follows_hold {
-            self.hold.volts = base.hold.volts - sunk_v;
+            self.hold.volts -= sunk_v;
         }
-        if let (Some(drive), Some(from)) = (&mut self.drive, base.drive) {
+        if let Some(drive) = &mut self.drive {
             let share = if let Path::Duty(duty) = self.path { duty } else { 1.0 };
-            drive.volts = from.volts - sunk_v * share;
+            drive.volts -= sunk_v * share;
+        }
+    }
+
+    /// Between a switch at some duty and the pack, Ω: its own path, and the source's side as seen behind it.
+    pub(crate) fn ohm_at_duty(&self, duty: f64) -> f64 {
+        let (Path::Duty(now), Some(drive)) = (self.path, self.drive) else { return 0.0 };
+        drive.ohm + (duty * duty - now * now) * self.supply.total_ohm()
+    }
+
+    /// Turns a switch to another duty.
+    pub(crate) fn turn_duty(&mut self, duty: f64) {
+        let ohm = self.ohm_at_duty(duty);
+        if let (Path::Duty(before), Some(drive)) = (self.path, &mut self.drive) {
+            drive.volts += (duty - before) * self.supply.open_v;
+            drive.ohm = ohm;
+            self.path = Path::Duty(duty);
         }
     }
 

@@ -52,8 +52,6 @@ pub(crate) struct Built {
     /// Lowest and highest that can be set, V.
     pub(crate) window_v: (f64, f64),
     pub(crate) step_v: f64,
-    /// The duty a PWM stage is set to.
-    pub(crate) duty_of: Option<f64>,
     pub(crate) inrush_a: f64,
     /// Whether something in the chain holds the charge voltage.
     pub(crate) holds_voltage: bool,
@@ -101,8 +99,12 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
     let dial_v = regulator.dial_v.max(0.1);
     let at_terminals = |w: f64| 2.0 * w / (dial_v + (dial_v * dial_v + 4.0 * out_ohm * w).sqrt());
     currents.extend(as_currents.into_iter().map(|(code, w)| (code, at_terminals(w))));
-    let (power_code, power_w) =
-        power.into_iter().min_by(|a, b| a.1.total_cmp(&b.1)).unwrap_or((LimitCode::SourcePower, f64::INFINITY));
+    // … and no converter gives more than its source can.
+    let inputs = inputs.map(|inputs| if keeps { inputs } else { Inputs::none(inputs.efficiency) });
+    let (power_code, power_w) = match inputs {
+        Some(inputs) => inputs.least(supply),
+        None => power.into_iter().min_by(|a, b| a.1.total_cmp(&b.1)).unwrap_or((LimitCode::SourcePower, f64::INFINITY)),
+    };
 
     let mut feed = Feed {
         current_a: f64::INFINITY,
@@ -125,7 +127,7 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         supply,
         out_ohm,
         diode_v: charger.map_or(0.0, |c| c.diode_v),
-        inputs: inputs.filter(|_| keeps),
+        inputs,
     };
     let terminals = Terminals::new(asked.now, plan.load);
     let mut inrush_a = f64::INFINITY;
@@ -147,6 +149,8 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
     {
         (feed.current_code, feed.current_a) = (code, a);
     }
+    // Where nothing says how much may flow there is nothing to turn to.
+    let control = if control == Control::Hand && feed.current_a.is_infinite() { Control::Free } else { control };
     // A dial has two decimals; rounding up would pass a limit.
     if matches!(control, Control::Dial | Control::Hand) && feed.current_a >= 0.02 {
         feed.current_a = floor_to(feed.current_a, 0.01);
@@ -160,10 +164,6 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         current_at: (control == Control::Dial).then_some(dial_at),
         window_v: regulator.window_v,
         step_v: regulator.step_v,
-        duty_of: charger.and_then(|c| match c.works {
-            Works::Pwm { duty, .. } => Some(duty),
-            _ => None,
-        }),
         inrush_a,
         holds_voltage: regulator.holds,
         feed,
@@ -369,18 +369,7 @@ fn inputs(plan: &Plan, source: &Source, supply: Supply) -> Option<Inputs> {
     let mains = source.kind == SourceKind::Mains;
     let output_w = or_none(charger.output_w(mains));
     if mains {
-        let none = f64::INFINITY;
-        return Some(Inputs {
-            efficiency,
-            output_w,
-            input_w: none,
-            input_a: none,
-            input_min_v: 0.0,
-            source_a: none,
-            source_w: none,
-            source_w_as_a: none,
-            lead_a: none,
-        });
+        return Some(Inputs { output_w, ..Inputs::none(efficiency) });
     }
     let set = volts(supply.open_v);
     let source_a = or_none(source.current_at(set).map(in_amps));

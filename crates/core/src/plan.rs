@@ -2,7 +2,7 @@
 
 use crate::chain::LoadDraw;
 use crate::charger::{self, Charger};
-use crate::chemistry::Chemistry;
+use crate::chemistry::{Chemistry, Family};
 use crate::document::{
     AcceptedDoc, Balancer, ChargerDoc, ChargerKind, FuseAt, GoalDoc, GoalKind, LastUse, LeadDoc, Overload, PLAN_FORMAT,
     PackDoc, PlanDoc, Practice, Problems, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology, TransformerType,
@@ -159,6 +159,11 @@ fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
     fill(&mut doc.ambient_c, 20.0, "/ambient_c", assumed);
     let ambient_c = doc.ambient_c.unwrap_or(20.0);
     if let Some(pack) = &mut doc.pack {
+        // Who asks how long a pack runs asks it of a full one.
+        if doc.source.is_none() && pack.start.as_ref().is_none_or(|start| *start == StartDoc::default()) {
+            pack.start = None;
+            fill(&mut pack.start, StartDoc { soc: Some(1.0), ..StartDoc::default() }, "/pack/start", assumed);
+        }
         fill_pack(pack, ambient_c, assumed);
     }
     if let Some(source) = &mut doc.source {
@@ -334,12 +339,15 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     pack.balanced |= levels && pack.balancer == Balancer::BalanceLead;
     corrections.extend(source.iter().flat_map(|source| source.corrections.iter().copied()));
     corrections.extend(charger.iter().flat_map(|charger| charger.corrections.iter().copied()));
-    let half_v = 0.5 * pack.profile.nominal_v * f64::from(pack.series);
+    // Below half the nominal voltage a converter has long let go; what runs off a capacitor is made to use
+    // nearly all that it holds.
+    let runs_down = source.is_none() && pack.profile.family == Family::Capacitor;
+    let let_go = if runs_down { 0.05 } else { 0.5 };
+    let floor_v = let_go * pack.profile.nominal_v * f64::from(pack.series);
     Some(Plan {
         practice: doc.practice.unwrap_or(Practice::Standard),
         load: match load {
-            // Below half the nominal voltage a converter has long let go.
-            LoadDraw::PowerW { watts, .. } => LoadDraw::PowerW { watts, floor_v: half_v },
+            LoadDraw::PowerW { watts, .. } => LoadDraw::PowerW { watts, floor_v },
             other => other,
         },
         pack,

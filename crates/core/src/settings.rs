@@ -1,6 +1,6 @@
 //! What to dial: the charge voltage, the current and its cause, and where to stop.
 
-use crate::chain::{LimitCode, Places};
+use crate::chain::{LimitCode, Path, Places};
 use crate::charge::{Model, NudgeRule, Scale, Stops};
 use crate::chemistry::{Family, Profile};
 use crate::document::{MeterAt, MeterQuantity, PackMark, Place, Practice};
@@ -69,7 +69,7 @@ impl Chosen {
     /// What is set with nothing connected, V: turned up by hand it begins where the pack rests.
     pub(crate) fn no_load_v(&self, rest_v: f64) -> f64 {
         match self.nudge {
-            Some(rule) if rule.open_v.is_none() => rest_v.clamp(rule.least_v, rule.top_v.max(rule.least_v)),
+            Some(rule) if rule.top_duty.is_none() => rest_v.clamp(rule.least_v, rule.top_v.max(rule.least_v)),
             _ => self.dial_v,
         }
     }
@@ -124,7 +124,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let amps_off = correction(plan, built.current_at, MeterQuantity::Current);
     let shown_v = volts_off.map_or(dial_v, |c| floor_to(c.shown(dial_v), built.step_v));
     let shown_a = amps_off.map_or(built.feed.current_a, |c| floor_to(c.shown(built.feed.current_a), 0.01));
-    let nudge = nudge_rule(plan, source, &built);
+    let nudge = nudge_rule(plan, &built);
     Chosen {
         wanted_v,
         dial_v,
@@ -140,6 +140,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
             stop_v: plan.settings.stop_voltage_v,
             cut_off_v: plan.cut_off.map(|relay| relay.high_v),
             limit_s: limit_h.map(|h| h * 3600.0),
+            absorption_s: absorption_h(pack, dial_v).map(|h| h * 3600.0),
             empty_v: empty_volts(pack),
         },
         stop_a,
@@ -172,19 +173,23 @@ fn correction(plan: &Plan, place: Option<Place>, quantity: MeterQuantity) -> Opt
 }
 
 /// How a stage without current control is turned up by hand.
-fn nudge_rule(plan: &Plan, source: &Source, built: &Built) -> Option<NudgeRule> {
+fn nudge_rule(plan: &Plan, built: &Built) -> Option<NudgeRule> {
     if built.control != Control::Hand {
         return None;
     }
     // Only with something that ends the charge may the person be away.
     let guarded = plan.pack.bms_max.is_some() || plan.cut_off.is_some() || plan.pack.balanced;
+    let duty = match built.feed.path {
+        Path::Duty(duty) => Some(duty),
+        _ => None,
+    };
     Some(NudgeRule {
         interval_s: plan.visit_every_s.filter(|_| guarded),
         target_a: built.feed.current_a,
-        top_v: built.feed.hold.volts,
+        top_v: built.feed.hold.volts + built.feed.diode_v,
         least_v: built.window_v.0,
         step_v: built.step_v,
-        open_v: built.duty_of.map(|_| in_volts(source.max)),
+        top_duty: duty,
         balance: built.feed.balance,
     })
 }
@@ -255,9 +260,12 @@ fn goal_voltage(plan: &Plan, model: &Model<'_>, stop_a: f64, current_a: f64) -> 
             settled.e_v + settled.r_ohm * stop_a
         }
         _ => {
+            let temperature_c = in_celsius(pack.temperature);
             let full_v = match (pack.label_cycle, plan.practice) {
                 (Some([low, _]), Practice::Gentle) => in_volts(low),
-                (Some([_, high]), _) => in_volts(high),
+                (Some([low, high]), _) => {
+                    within_label(in_volts(low), in_volts(high), warmth_v, temperature_c) - warmth_v
+                }
                 (None, Practice::Gentle) => profile.gentle_v.unwrap_or(profile.full_v) * series,
                 (None, _) => profile.full_v * series,
             };
@@ -266,6 +274,22 @@ fn goal_voltage(plan: &Plan, model: &Model<'_>, stop_a: f64, current_a: f64) -> 
             full_v * smallest + warmth_v
         }
     }
+}
+
+/// How long a charge is held at most, h; at its float voltage a pack may be held for good.
+fn absorption_h(pack: &Pack, held_v: f64) -> Option<f64> {
+    /// Above its float voltage by more than this share it gasses.
+    const ABOVE_FLOAT: f64 = 1.01;
+    pack.profile.longest_absorption_h.filter(|_| held_v > float_voltage(pack) * ABOVE_FLOAT)
+}
+
+/// The charge voltage of a label's range, V: its middle at 25 °C, moved within the range by temperature,
+/// and beyond it only where it is colder or warmer than the range is printed for.
+fn within_label(low_v: f64, high_v: f64, warmth_v: f64, temperature_c: f64) -> f64 {
+    /// Ranges are printed for rooms and sheds between these, °C.
+    const PRINTED_FOR_C: std::ops::RangeInclusive<f64> = 5.0..=35.0;
+    let moved_v = 0.5 * (low_v + high_v) + warmth_v;
+    if PRINTED_FOR_C.contains(&temperature_c) { moved_v.clamp(low_v.min(high_v), high_v) } else { moved_v }
 }
 
 /// Where a lead-acid pack is held, V.

@@ -84,7 +84,7 @@ fn width(chosen: &Chosen, at: Place, moment: &Moment, total_a: f64, load_a: f64)
         .fold(f64::INFINITY, f64::min);
     // A battery that feeds the chain has sunk since the start.
     let mut feed = chosen.built.feed;
-    feed.follow(&chosen.built.feed, moment.open_v);
+    feed.follow(moment.open_v);
     // (v + I·R)·I = P at this moment's volts.
     let at_pack = |watts: f64| {
         let v = moment.pack_v.max(0.1);

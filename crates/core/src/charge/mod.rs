@@ -25,9 +25,13 @@ const HORIZON_S: f64 = 20.0 * 86_400.0;
 const STALL_S: f64 = 86_400.0;
 const MAX_STEPS: usize = 4_000;
 /// A current that moved by no more than this share of itself when it was last put in is found.
-const UNSETTLED: f64 = 0.01;
+const UNSETTLED: f64 = 1e-3;
 /// A step this rough is taken again, at less than half its length.
 const TOO_ROUGH: f64 = 2.5;
+/// A current that stays above this share of itself has not fallen: less cannot be read off a display …
+const STEADY: f64 = 0.95;
+/// … for this long, s.
+const STEADY_S: f64 = 3600.0;
 /// A current that until the horizon moves less of the capacity than this is none.
 const STILL: f64 = 0.005;
 /// … once it has been so for this long, s.
@@ -48,6 +52,9 @@ pub(crate) struct Stops {
     /// A relay opens here, V.
     pub(crate) cut_off_v: Option<f64>,
     pub(crate) limit_s: Option<f64>,
+    /// Held at the charge voltage it is over after this long at the latest, or once its current has not
+    /// fallen for an hour; `None` where it is over by its current only.
+    pub(crate) absorption_s: Option<f64>,
     /// A run on the load ends below this, V.
     pub(crate) empty_v: f64,
 }
@@ -121,6 +128,15 @@ struct Attempt {
     unsettled_a: f64,
 }
 
+/// A charge held at its voltage.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Absorbing {
+    since_s: f64,
+    /// When the current had last fallen by what can be read, and to what, A.
+    fallen_s: f64,
+    fallen_a: f64,
+}
+
 /// Computes a charge from a rested state.
 pub(crate) fn simulate(
     model: &Model<'_>,
@@ -150,9 +166,12 @@ struct Run<'a, 'm> {
     feed: Option<Feed>,
     load: LoadDraw,
     stops: &'a Stops,
+    start_soc: f64,
     state: State,
     point: OperatingPoint,
     pack_v: f64,
+    /// Held at the charge voltage.
+    absorbing: Option<Absorbing>,
     stalled_at_s: Option<f64>,
     /// Since when next to nothing has flowed, s.
     still_since_s: Option<f64>,
@@ -180,9 +199,11 @@ impl<'a, 'm> Run<'a, 'm> {
             feed,
             load,
             stops,
+            start_soc: state.soc,
             state,
             point,
             pack_v: now.e_v + now.r_ohm * point.pack_a,
+            absorbing: None,
             stalled_at_s: None,
             still_since_s: None,
             looked_s: state.t_s,
@@ -290,14 +311,40 @@ impl<'a, 'm> Run<'a, 'm> {
         if stalled {
             return (next.point.pack_a <= stops.give_up_a).then_some(EndReason::Stalled);
         }
-        if next.point.pack_a <= 0.0 && (next.pack_v <= stops.empty_v || next.state.soc <= 0.0) {
+        let spent_soc = || self.model.spent_soc(self.start_soc, -next.point.pack_a);
+        if next.point.pack_a <= 0.0 && (next.pack_v <= stops.empty_v || next.state.soc <= spent_soc()) {
             return Some(EndReason::Discharging);
         }
         // Only a voltage makes a current taper; a supply too small to reach the stop does not.
         let tapering = next.point.limit.tapers();
         match stops.taper_a {
             Some(taper_a) if tapering && next.point.pack_a <= taper_a => Some(EndReason::Taper),
-            _ => None,
+            _ => self.absorbed(next),
+        }
+    }
+
+    /// Why a held charge is over though its current never came down to the stop: it no longer falls, or
+    /// it was held as long as its kind ever is.
+    fn absorbed(&self, next: &Attempt) -> Option<EndReason> {
+        let longest_s = self.stops.absorption_s?;
+        let absorbing = self.absorbing.filter(|_| next.point.limit == LimitCode::SetVoltage)?;
+        if next.state.t_s - absorbing.since_s >= longest_s {
+            return Some(EndReason::TimeLimit);
+        }
+        let steady = next.point.pack_a >= STEADY * absorbing.fallen_a;
+        (steady && next.state.t_s - absorbing.fallen_s >= STEADY_S).then_some(EndReason::Taper)
+    }
+
+    /// Follows the current of a held charge.
+    fn note_absorbing(&mut self) {
+        if self.point.limit != LimitCode::SetVoltage {
+            self.absorbing = None;
+            return;
+        }
+        let (t_s, a) = (self.state.t_s, self.point.pack_a);
+        let absorbing = self.absorbing.get_or_insert(Absorbing { since_s: t_s, fallen_s: t_s, fallen_a: a });
+        if a < STEADY * absorbing.fallen_a {
+            (absorbing.fallen_s, absorbing.fallen_a) = (t_s, a);
         }
     }
 
@@ -456,12 +503,12 @@ impl<'a, 'm> Run<'a, 'm> {
 
     /// A battery's voltage sinks as it feeds; all that hangs on it follows.
     fn follow_source(&mut self) {
-        let Some((fed, battery)) = self.fed.and_then(|fed| fed.battery.map(|battery| (fed, battery))) else {
+        let Some(battery) = self.fed.and_then(|fed| fed.battery) else {
             return;
         };
         let open_v = battery.open_v(self.source_soc(battery).max(0.0));
         if let Some(feed) = &mut self.feed {
-            feed.follow(fed.feed, open_v);
+            feed.follow(open_v);
         }
         self.flows = self.flowing();
     }
@@ -494,6 +541,7 @@ impl<'a, 'm> Run<'a, 'm> {
     }
 
     fn note_cv(&mut self) {
+        self.note_absorbing();
         if self.charge.to_cv_s.is_none() && self.point.limit.tapers() {
             self.charge.to_cv_s = Some(self.state.t_s);
         }

@@ -114,6 +114,18 @@ impl<'a> Model<'a> {
         (by_soc.at(to_soc) / by_soc.at(from_soc) - 1.0).abs()
     }
 
+    /// Factor on the slow pairs, by which way the current flows.
+    fn slow_factor(&self, soc: f64, current_a: f64) -> f64 {
+        if current_a < 0.0 { self.profile.discharge.slow } else { self.profile.slow_by_soc.at(soc) }
+    }
+
+    /// The state of charge at which a discharge from another one ends, because no more can be had at
+    /// that current.
+    pub(crate) fn spent_soc(&self, from_soc: f64, out_a: f64) -> f64 {
+        let c_rate = out_a * 3600.0 / self.capacity_as;
+        from_soc * (1.0 - self.profile.discharge.share_at(c_rate))
+    }
+
     /// Share of a positive current that is kept at a state of charge.
     fn kept(&self, soc: f64, current_a: f64) -> f64 {
         if current_a > 0.0 { self.profile.coulombic.at(soc) } else { 1.0 }
@@ -155,7 +167,7 @@ impl<'a> Model<'a> {
         let kept = self.kept(start.soc, start_a);
         let soc_per_a = h_s * 0.5 * kept / self.capacity_as;
         let middle_soc = start.soc + soc_per_a * start_a;
-        let slow_factor = self.profile.slow_by_soc.at(middle_soc);
+        let slow_factor = self.slow_factor(middle_soc, start_a);
         let mut carried_v = [0.0; 3];
         let mut gain_ohm = [0.0; 3];
         for k in 0..3 {

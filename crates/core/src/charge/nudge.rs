@@ -9,6 +9,9 @@ const LEAST_S: f64 = 60.0;
 /// More turns than these are never planned.
 pub(crate) const MOST_TURNS: usize = 100;
 
+/// The step in which a duty is turned.
+const DUTY_STEP: f64 = 0.01;
+
 /// How a stage without current control is turned up by hand.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct NudgeRule {
@@ -21,8 +24,8 @@ pub(crate) struct NudgeRule {
     /// The lowest it can be turned to, V.
     pub(crate) least_v: f64,
     pub(crate) step_v: f64,
-    /// Of a PWM stage: the voltage whose share is turned, V.
-    pub(crate) open_v: Option<f64>,
+    /// Of a PWM stage, whose duty is turned instead: never past this.
+    pub(crate) top_duty: Option<f64>,
     /// From where a capacitor pack's balancers must carry the current.
     pub(crate) balance: Option<Balance>,
 }
@@ -42,7 +45,27 @@ pub(crate) struct Nudge {
 impl NudgeRule {
     /// Whether it is turned as far as it goes.
     pub(crate) fn done(&self, feed: &Feed) -> bool {
-        self.set_of(feed) >= self.top_v - 0.5 * self.step_v
+        let (top_v, step_v) = self.scale(feed);
+        self.set_of(feed) >= top_v - 0.5 * step_v
+    }
+
+    /// As far as it goes and one step, V where it is set; a duty's as shares of what the source stands at.
+    fn scale(&self, feed: &Feed) -> (f64, f64) {
+        let open_v = feed.supply.open_v;
+        self.top_duty.map_or((self.top_v, self.step_v), |duty| (duty * open_v, DUTY_STEP * open_v))
+    }
+
+    /// Between what is turned and the pack, Ω.
+    fn ohm(&self, feed: &Feed) -> Option<f64> {
+        if self.top_duty.is_some() { feed.drive.map(|drive| drive.ohm) } else { Some(feed.hold.ohm) }
+    }
+
+    /// What is set now, V.
+    fn set_of(&self, feed: &Feed) -> f64 {
+        match (self.top_duty, feed.path) {
+            (Some(_), Path::Duty(duty)) => duty * feed.supply.open_v,
+            _ => feed.hold.volts + feed.diode_v,
+        }
     }
 
     /// Whether it is time to turn, at the pack's volts and its load's amps.
@@ -50,39 +73,28 @@ impl NudgeRule {
     pub(crate) fn due(&self, feed: &Feed, since_s: f64, now: (f64, f64), total_a: f64, in_vain: u32) -> bool {
         let least_s = LEAST_S * f64::from(1 << in_vain.min(12));
         let (pack_v, load_a) = now;
-        let fallen = total_a <= FALLEN_TO * self.target_at(pack_v, load_a) && since_s >= least_s;
+        let fallen = total_a <= FALLEN_TO * self.target_at(feed, pack_v, load_a) && since_s >= least_s;
         !self.done(feed) && self.interval_s.map_or(fallen, |interval_s| since_s + 0.1 >= interval_s)
     }
 
-    /// Whether the balancers have begun, or would within one more step of the knob.
-    fn balancing(&self, balance: Balance, pack_v: f64) -> bool {
-        pack_v >= balance.from_v - self.step_v.max(1e-3)
+    /// The balancers, if they have begun, or would within one more step of the knob.
+    fn balancing(&self, feed: &Feed, pack_v: f64) -> Option<Balance> {
+        self.balance.filter(|balance| pack_v >= balance.from_v - self.scale(feed).1.max(1e-3))
     }
 
     /// What may be turned up to while the pack stands at some volts, A in total.
-    fn target_at(&self, pack_v: f64, load_a: f64) -> f64 {
-        match self.balance {
-            Some(balance) if self.balancing(balance, pack_v) => self.target_a.min(balance.current_a + load_a),
-            _ => self.target_a,
-        }
+    fn target_at(&self, feed: &Feed, pack_v: f64, load_a: f64) -> f64 {
+        self.balancing(feed, pack_v).map_or(self.target_a, |balance| self.target_a.min(balance.current_a + load_a))
     }
 
-    /// Never past this, V where it is set: until the balancers work no higher than where their current is
+    /// Never past this, V before the diode: until the balancers work no higher than where their current is
     /// all that flows once they begin, whoever is there to see it.
-    fn top_at(&self, pack_v: f64, load_a: f64, ohm: f64) -> f64 {
+    fn cap_v(&self, feed: &Feed, pack_v: f64, load_a: f64, ohm: f64) -> f64 {
         match self.balance {
-            Some(balance) if !self.balancing(balance, pack_v) => {
-                self.top_v.min(balance.from_v + (balance.current_a + load_a).min(self.target_a) * ohm)
+            Some(balance) if self.balancing(feed, pack_v).is_none() => {
+                balance.from_v + (balance.current_a + load_a).min(self.target_a) * ohm
             }
-            _ => self.top_v,
-        }
-    }
-
-    /// What is set now, V.
-    fn set_of(&self, feed: &Feed) -> f64 {
-        match (self.open_v, feed.path) {
-            (Some(open_v), Path::Duty(duty)) => duty * open_v,
-            _ => feed.hold.volts,
+            _ => f64::INFINITY,
         }
     }
 
@@ -90,25 +102,35 @@ impl NudgeRule {
     /// than above; `None` where it would not move.
     pub(crate) fn turn(&self, feed: &mut Feed, now: Thevenin, load: LoadDraw, at_s: f64) -> Option<Nudge> {
         let terminals = Terminals::new(now, load);
-        let ohm = if self.open_v.is_some() { feed.drive?.ohm } else { feed.hold.ohm };
+        let ohm = self.ohm(feed)?;
+        let (top_v, step_v) = self.scale(feed);
         let before_v = if at_s > 0.0 { self.set_of(feed) } else { 0.0 };
-        let pack_v = if at_s > 0.0 { terminals.volts(terminals.at_line(before_v, ohm).max(0.0)) } else { now.e_v };
+        let flowing_a = terminals.at_line(before_v - feed.diode_v, ohm).max(0.0);
+        let pack_v = if at_s > 0.0 { terminals.volts(flowing_a) } else { now.e_v };
         let load_a = load.current_a(pack_v);
-        let target_a = self.target_at(pack_v, load_a);
-        let wanted_v = (terminals.volts(target_a) + target_a * ohm).min(self.top_at(pack_v, load_a, ohm));
-        let stepped_v = (wanted_v / self.step_v + 1e-6).floor() * self.step_v;
-        let set_v = stepped_v.min(self.top_v).max(self.least_v);
+        let target_a = self.target_at(feed, pack_v, load_a);
+        let stepped_v = |ohm: f64| {
+            let wanted_v = (terminals.volts(target_a) + target_a * ohm).min(self.cap_v(feed, pack_v, load_a, ohm));
+            let stepped_v = ((wanted_v + feed.diode_v) / step_v + 1e-6).floor() * step_v;
+            stepped_v.min(top_v).max(self.least_v)
+        };
+        // Behind a switch the source's side counts with the square of the duty that is sought: come to it
+        // from below, so that never more flows than is wanted.
+        let set_v = match self.top_duty {
+            Some(_) => (0..3).fold(0.0, |set_v, _| stepped_v(feed.ohm_at_duty(set_v / feed.supply.open_v))),
+            None => stepped_v(ohm),
+        };
         if set_v <= before_v + 1e-9 {
             return None;
         }
-        let current_a = terminals.at_line(set_v, ohm).max(0.0);
-        if let (Some(open_v), Some(drive)) = (self.open_v, &mut feed.drive) {
-            let duty = set_v / open_v;
-            feed.path = Path::Duty(duty);
-            drive.volts = set_v;
+        if self.top_duty.is_some() {
+            let duty = set_v / feed.supply.open_v;
+            feed.turn_duty(duty);
+            let current_a = terminals.at_line(set_v - feed.diode_v, self.ohm(feed)?).max(0.0);
             return Some(Nudge { at_s, set_v, duty: Some(duty), current_a });
         }
-        feed.hold.volts = set_v;
+        let current_a = terminals.at_line(set_v - feed.diode_v, ohm).max(0.0);
+        feed.hold.volts = set_v - feed.diode_v;
         if !self.done(feed) {
             feed.hold.code = LimitCode::Nudge;
         } else if feed.hold.code == LimitCode::Nudge {

@@ -50,6 +50,8 @@ codes! {
         PackDataSheet = "pack.data_sheet",
         /// Warmth of a nickel pack ends its charge.
         PackEndByHand = "pack.end_by_hand",
+        /// Much more goes in than it holds.
+        PackOvercharged = "pack.overcharged",
         /// Unlike packs in parallel too far apart.
         PackParallelMismatch = "pack.parallel_mismatch",
         /// A supply without a current limit would be overrun.
@@ -140,10 +142,14 @@ codes! {
         SettingsNoTemperatureStop = "settings.no_temperature_stop",
         /// More than the outlet's circuit allows.
         MainsCircuit = "mains.circuit",
+        /// It goes on for longer than a day.
+        SettingsTakesDays = "settings.takes_days",
         /// Stay with lithium.
         LithiumAttend = "lithium.attend",
         /// Lead-acid makes hydrogen.
         LeadAcidVentilate = "lead_acid.ventilate",
+        /// The current does not come down to the stop.
+        LeadAcidAbsorption = "lead_acid.absorption",
     }
 }
 

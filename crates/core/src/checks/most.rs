@@ -47,23 +47,23 @@ impl Most {
 /// Over the computed charge and over every voltage from the start to the charge voltage.
 pub(crate) fn most(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Charge) -> Most {
     let mut most = Most::default();
-    let whole = &chosen.built.feed;
-    let mut feed = *whole;
+    let mut feed = chosen.built.feed;
     for m in &charge.moments {
-        feed.follow(whole, m.open_v);
+        feed.follow(m.open_v);
         most.take(&feed, m.pack_v, m.current_a, plan.load.current_a(m.pack_v));
     }
     let start = Model::new(&plan.pack, &found.offsets, true, Scale::NOMINAL).now(&State::rested(found.soc));
-    let top_v = whole.hold.volts.max(start.e_v);
+    let top_v = chosen.built.feed.hold.volts.max(start.e_v);
     // A charger gives what it is set to, or rated for, until its own voltage stops it: where the pack's
     // resistance would stop it sooner is not known well enough to build on.
     let holds = plan.charger.is_some() && matches!(chosen.built.control, Control::Dial | Control::Held);
     let r_ohm = if holds { STIFF_OHM } else { start.r_ohm };
     let battery = plan.source.as_ref().and_then(|source| source.battery.as_ref());
     // A battery that feeds the chain gives the most amps for the same watts when it is nearly down.
-    let opens_v = [Some(whole.supply.open_v), battery.map(Battery::lowest_v)];
+    let opens_v = [Some(chosen.built.feed.supply.open_v), battery.map(Battery::lowest_v)];
     for open_v in opens_v.into_iter().flatten() {
-        feed.follow(whole, open_v);
+        let mut feed = chosen.built.feed;
+        feed.follow(open_v);
         let hold_code = feed.hold.code;
         if holds {
             feed.hold.volts = NOWHERE_V;

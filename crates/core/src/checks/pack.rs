@@ -17,6 +17,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         parallel(s, findings);
         level(s, findings);
         ending(s, findings);
+        overcharged(s, findings);
         findings.push(Finding::note(
             CheckCode::PackDataSheet,
             "Figures not on your label are typical for the chemistry; the pack maker's data sheet overrules them."
@@ -260,6 +261,25 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[("series", f64::from(pack.series))],
         ));
     }
+}
+
+/// Much more goes in than it holds: what it does not keep is gas and heat.
+fn overcharged(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let (given_ah, holds_ah) = (s.charge.charge_as / 3600.0, in_amp_hours(pack.capacity));
+    if given_ah <= pack.profile.most_given * holds_ah * SLACK {
+        return;
+    }
+    findings.push(Finding::caution(
+        CheckCode::PackOvercharged,
+        format!(
+            "By this reckoning {} Ah go into a pack that holds {} Ah: the rest turns to gas and heat. End it by hand after {} Ah.",
+            trimmed(given_ah, 1),
+            trimmed(holds_ah, 1),
+            trimmed(pack.profile.most_given * holds_ah * (1.0 - s.found.soc), 1)
+        ),
+        &[("charge_ah", given_ah), ("holds_ah", holds_ah)],
+    ));
 }
 
 /// Who ends a nickel charge.

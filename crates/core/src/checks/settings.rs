@@ -8,6 +8,8 @@ use crate::settings::Chosen;
 use crate::source::Source;
 use crate::units::{show_hours, trimmed};
 
+/// A charge of more hours than this is one for days.
+const DAY_H: f64 = 36.0;
 /// A current counts as kept up to this share of what was asked for.
 const NOT_HELD: f64 = 1.02;
 
@@ -53,6 +55,8 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
     not_held(s, chosen, findings);
     by_hand(s, chosen, asked_v < reach_v, findings);
+    absorption(s, chosen, findings);
+    days(s, findings);
     display(chosen, findings);
     if s.plan.pack.profile.timed() || s.charge.reason == EndReason::GoalBelowStart {
         return;
@@ -125,6 +129,55 @@ fn by_hand(s: &Situation<'_>, chosen: &Chosen, ends_early: bool, findings: &mut 
             &[],
         ));
     }
+}
+
+/// Lead whose current does not come down to the stop while it is held.
+fn absorption(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let Some(longest_h) = chosen.stops.absorption_s.map(|s| s / 3600.0) else { return };
+    let Some((last, stop_a)) = s.charge.moments.last().zip(chosen.stops.taper_a) else { return };
+    let short = last.current_a > stop_a * 1.01;
+    let timed = s.charge.reason == EndReason::TimeLimit
+        && chosen.stops.limit_s.is_none_or(|limit_s| s.charge.end.t_s < limit_s - 1.0);
+    let values =
+        [("current_a", last.current_a), ("stop_a", stop_a), ("longest_h", longest_h), ("voltage_v", chosen.dial_v)];
+    let (held, still, stop) = (trimmed(chosen.dial_v, 2), trimmed(last.current_a, 2), trimmed(stop_a, 2));
+    if timed {
+        findings.push(Finding::caution(
+            CheckCode::LeadAcidAbsorption,
+            format!(
+                "Held at {held} V it still takes {still} A after {} h, not {stop} A: that is the longest this kind is held there. End it then, or go down to its float voltage; held on, it gasses and dries out.",
+                trimmed(longest_h, 0)
+            ),
+            &values,
+        ));
+    } else if s.charge.reason == EndReason::Taper && short {
+        findings.push(Finding::note(
+            CheckCode::LeadAcidAbsorption,
+            format!(
+                "Held at {held} V its current stays at {still} A and does not come down to {stop} A: once it has not fallen for an hour it is full. Held on, it gasses and dries out."
+            ),
+            &values,
+        ));
+    }
+}
+
+/// A charge that nobody stays with to its end.
+fn days(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let hours = s.charge.total_s.unwrap_or(s.charge.end.t_s) / 3600.0;
+    let refusable = matches!(s.charge.reason, EndReason::GoalBelowStart | EndReason::Discharging);
+    if refusable || hours <= DAY_H {
+        return;
+    }
+    let most_a = s.most_a();
+    findings.push(Finding::caution(
+        CheckCode::SettingsTakesDays,
+        format!(
+            "By this reckoning it goes on for {} days, at {} A and less: somebody has to look at it every few hours all that time. More current, or less load, would end it sooner.",
+            trimmed(hours / 24.0, 1),
+            trimmed(most_a, 2)
+        ),
+        &[("hours", hours), ("current_a", most_a)],
+    ));
 }
 
 /// A display that is known to be off.

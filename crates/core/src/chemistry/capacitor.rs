@@ -4,7 +4,7 @@
 //! published cells, around half a second; the slow redistribution of charge into the pores,
 //! seen as a few per cent of voltage over minutes.
 
-use super::{BySoc, ChargeWindow, Chemistry, Family, OcvCurve, Profile, Rates, RcPair};
+use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair};
 
 pub(super) fn profiles() -> Vec<Profile> {
     vec![Profile {
@@ -35,7 +35,10 @@ pub(super) fn profiles() -> Vec<Profile> {
         ],
         resistance_by_soc: BySoc::ONE,
         slow_by_soc: BySoc::ONE,
+        discharge: Discharge::WHOLE,
+        longest_absorption_h: None,
         temperature_slope: 0.005,
         coulombic: BySoc([0.995; 11]),
+        most_given: 1.5,
     }]
 }

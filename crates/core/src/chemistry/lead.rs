@@ -1,11 +1,18 @@
 //! Lead-acid chemistries.
 //!
 //! Sources: the Nernst voltage of the cell at usual acid densities (about 0.84 V plus the
-//! density) for the open-circuit curve; the common absorb and float voltages of each build; and
-//! the textbook course of a charge: the bulk accepts well, acceptance falls from four fifths on
-//! as the sulphate is used up, and the last part of the current goes into gas.
+//! density) for the open-circuit curve; the common absorb and float voltages of each build; the
+//! textbook course of a charge: the bulk accepts well, acceptance falls from four fifths on as the
+//! sulphate is used up, and the last part of the current goes into gas; and of a discharge: the acid in
+//! the plates is used up before new acid comes after, so that a fast one gives less. Peukert's exponents
+//! follow from typical tables of 12 V batteries: of what an AGM gives in 20 h it gives about 85 % in 5 h,
+//! 60 % in 1 h; gel and flooded plates a little less. Absorption timers of common chargers end after 8 to
+//! 14 h at the latest, by how slowly a build takes its last part.
 
-use super::{BySoc, ChargeWindow, Chemistry, Family, OcvCurve, Profile, Rates, RcPair};
+use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair};
+
+/// Of the slow voltage of a charge a discharge has about this share: it forms no gas.
+const SLOW_OUT: f64 = 0.3;
 
 pub(super) fn profiles() -> Vec<Profile> {
     vec![flooded(), agm(), gel()]
@@ -51,8 +58,11 @@ fn flooded() -> Profile {
         ],
         resistance_by_soc: BySoc([1.6, 1.25, 1.1, 1.0, 1.0, 1.0, 1.0, 1.05, 1.1, 1.2, 1.4]),
         slow_by_soc: BySoc([1.0, 1.0, 1.0, 1.05, 1.1, 1.3, 1.6, 2.1, 2.6, 3.5, 30.0]),
+        discharge: Discharge { slow: SLOW_OUT, peukert: 1.22, rated_at: 0.05 },
+        longest_absorption_h: Some(10.0),
         temperature_slope: 0.015,
         coulombic: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.97, 0.96, 0.95, 0.92, 0.84, 0.0]),
+        most_given: 1.3,
     }
 }
 
@@ -78,6 +88,8 @@ fn agm() -> Profile {
             (1.0, 2.145),
         ]),
         resistance_ohm_ah: 0.07,
+        discharge: Discharge { slow: SLOW_OUT, peukert: 1.18, rated_at: 0.05 },
+        longest_absorption_h: Some(12.0),
         ..flooded()
     }
 }
@@ -91,6 +103,8 @@ fn gel() -> Profile {
         float_v: Some(2.25),
         rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, taper: 0.02 },
         resistance_ohm_ah: 0.09,
+        discharge: Discharge { slow: SLOW_OUT, peukert: 1.20, rated_at: 0.05 },
+        longest_absorption_h: Some(14.0),
         ..agm()
     }
 }

@@ -6,7 +6,7 @@
 //! resistance and its pairs are sized against single-particle simulations of such cells
 //! (`tests/physics`), as multiples of the 10 s resistance.
 
-use super::{BySoc, ChargeWindow, Chemistry, Family, Floors, OcvCurve, Profile, Rates, RcPair};
+use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, Floors, OcvCurve, Profile, Rates, RcPair};
 
 const WINDOW: ChargeWindow = ChargeWindow { min_c: 0.0, max_c: 45.0, compensation_v: 0.0 };
 
@@ -62,8 +62,11 @@ fn lipo() -> Profile {
         rc: POUCH_RC,
         resistance_by_soc: OXIDE_BY_SOC,
         slow_by_soc: BySoc::ONE,
+        discharge: Discharge::WHOLE,
+        longest_absorption_h: None,
         temperature_slope: 0.030,
         coulombic: KEPT,
+        most_given: 1.15,
     }
 }
 

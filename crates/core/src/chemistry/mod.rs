@@ -74,6 +74,27 @@ pub(crate) struct ChargeWindow {
     pub(crate) compensation_v: f64,
 }
 
+/// How a cell gives what it holds.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Discharge {
+    /// Factor on the slow pairs: what hinders a charge near its end does not hinder a discharge.
+    pub(crate) slow: f64,
+    /// Peukert's exponent: at `n` times the rate its capacity is rated for it gives `n^(1 − exponent)` of it.
+    pub(crate) peukert: f64,
+    /// The rate its capacity is rated for, C.
+    pub(crate) rated_at: f64,
+}
+
+impl Discharge {
+    /// Gives nearly all that it holds at any rate it is made for.
+    pub(crate) const WHOLE: Self = Self { slow: 1.0, peukert: 1.0, rated_at: 0.2 };
+
+    /// The share of the capacity that can be had at a rate, C.
+    pub(crate) fn share_at(self, c_rate: f64) -> f64 {
+        (c_rate / self.rated_at).max(1.0).powf(1.0 - self.peukert)
+    }
+}
+
 /// Charge rates, C.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Rates {
@@ -126,12 +147,18 @@ pub(crate) struct Profile {
     pub(crate) rc: [RcPair; 3],
     /// Factor on the 10 s resistance.
     pub(crate) resistance_by_soc: BySoc,
-    /// Factor on the slow pairs.
+    /// Factor on the slow pairs while current flows in.
     pub(crate) slow_by_soc: BySoc,
+    /// What differs while current flows out.
+    pub(crate) discharge: Discharge,
+    /// The longest it is held above its float voltage, h; `None` where nothing but the current ends that.
+    pub(crate) longest_absorption_h: Option<f64>,
     /// Resistance grows by `exp(slope·(25 − °C))`, per kelvin.
     pub(crate) temperature_slope: f64,
     /// Share of the charge that is kept.
     pub(crate) coulombic: BySoc,
+    /// So many times what it holds is put into a pack at most: nickel and lead are given more than they keep.
+    pub(crate) most_given: f64,
 }
 
 impl Profile {

@@ -4,7 +4,7 @@
 //! charge acceptance that falls over the last fifth while oxygen recombines to heat, and the
 //! common 14 h charge at a tenth of the capacity that this loss leads to.
 
-use super::{BySoc, ChargeWindow, Chemistry, Family, OcvCurve, Profile, Rates, RcPair};
+use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair};
 
 pub(super) fn profiles() -> Vec<Profile> {
     vec![nimh(), Profile { chemistry: Chemistry::Nicd, name: "NiCd", ..nimh() }]
@@ -49,7 +49,10 @@ fn nimh() -> Profile {
         ],
         resistance_by_soc: BySoc([1.6, 1.2, 1.05, 1.0, 1.0, 1.0, 1.0, 1.0, 1.0, 1.1, 1.2]),
         slow_by_soc: BySoc::ONE,
+        discharge: Discharge::WHOLE,
+        longest_absorption_h: None,
         temperature_slope: 0.02,
         coulombic: BySoc([0.95, 0.97, 0.97, 0.96, 0.95, 0.93, 0.90, 0.85, 0.75, 0.55, 0.0]),
+        most_given: 1.7,
     }
 }

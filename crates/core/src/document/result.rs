@@ -143,6 +143,8 @@ pub struct ResultSettingsDoc {
     pub stop_current_a: Option<f64>,
     /// Stop after this long, h.
     pub time_limit_h: Option<f64>,
+    /// Held at the charge voltage no longer than this, h; null where only the current ends it.
+    pub absorption_limit_h: Option<f64>,
     /// Stop when the terminals reach this, V.
     pub stop_voltage_v: Option<f64>,
     /// Stop when this much has gone in, Ah.

@@ -52,16 +52,6 @@ pub(super) fn slack_v(volts: f64) -> f64 {
     0.006 * volts + 0.02
 }
 
-/// So many times what it holds is put into a pack at most: nickel and lead are given more than they keep.
-pub(super) fn most_given(family: Family) -> f64 {
-    match family {
-        Family::Lithium | Family::Other => 1.15,
-        Family::Lead => 1.3,
-        Family::Nickel => 1.7,
-        Family::Capacitor => 1.5,
-    }
-}
-
 pub(super) fn saying(code: SayingCode, severity: Severity, message: String, values: &[(&str, f64)]) -> SayingDoc {
     SayingDoc { code, severity, message, values: named(values) }
 }
@@ -296,7 +286,7 @@ fn over_capacity(scene: &Scene<'_>) -> Option<SayingDoc> {
     let pack = &scene.plan.pack;
     let look = scene.last_look()?;
     let full_ah = in_amp_hours(pack.capacity) * (1.0 - scene.found.low);
-    let given = most_given(pack.profile.family);
+    let given = pack.profile.most_given;
     let flowing = look.pack_a.is_some_and(|a| a > 2.0 * scene.stop_a());
     (scene.charge_ah > given * full_ah && flowing).then(|| {
         let message = format!(

@@ -1,7 +1,7 @@
 //! What a log shows of its pack, whatever fed it: the worst of each quantity over all of its readings.
 
 use super::course::Look;
-use super::diagnose::{AHEAD_V, BEHIND_V, Cells, HIGH_RESISTANCE, WARMING_K, most_given, saying, slack_v};
+use super::diagnose::{AHEAD_V, BEHIND_V, Cells, HIGH_RESISTANCE, WARMING_K, saying, slack_v};
 use super::refit::Fitted;
 use crate::chemistry::Family;
 use crate::document::{RunReadingDoc, SayingCode, SayingDoc, Severity};
@@ -133,7 +133,7 @@ fn ran_ahead(log: &Log<'_>) -> Option<SayingDoc> {
 fn over_capacity(log: &Log<'_>) -> Option<SayingDoc> {
     let pack = &log.plan.pack;
     let holds_ah = in_amp_hours(pack.capacity);
-    (log.charge_ah > most_given(pack.profile.family) * holds_ah).then(|| {
+    (log.charge_ah > pack.profile.most_given * holds_ah).then(|| {
         let message = format!(
             "{} Ah went in; it holds {} Ah. Another pack’s log, a wrong capacity, a dying cell, or a load beside it.",
             trimmed(log.charge_ah, 2),

@@ -115,6 +115,20 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
             &[("voltage_v", balance.from_v), ("current_a", balance.current_a)],
         );
     }
+    if let (Some(longest_s), Some(stop_a)) = (chosen.stops.absorption_s, chosen.stop_a) {
+        steps.add(
+            During,
+            "absorb",
+            Place::Pack,
+            format!(
+                "At {} V it is full once {} A flow, or the current has not fallen for an hour; after {} h there it is over in any case.",
+                trimmed(chosen.dial_v, 2),
+                trimmed(stop_a, 2),
+                trimmed(longest_s / 3600.0, 0)
+            ),
+            &[("voltage_v", chosen.dial_v), ("stop_a", stop_a), ("longest_h", longest_s / 3600.0)],
+        );
+    }
     let end_s = charge.total_s.unwrap_or(charge.end.t_s);
     let look_s = charge.to_cv_s.filter(|t| *t > 0.1 * end_s).map_or(0.5 * end_s, |t| t.min(0.5 * end_s));
     if let Some(then) = charge.moments.iter().find(|m| m.t_s >= look_s) {

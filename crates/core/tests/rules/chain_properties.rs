@@ -120,7 +120,7 @@ proptest! {
         let result = ask(&value);
         let json = serde_json::to_value(&result).unwrap();
         let again = serde_json::from_value::<ResultDoc>(json.clone());
-        prop_assert!(again.is_ok(), "every number survives JSON: {}", json["settings"]);
+        prop_assert!(again.is_ok(), "every number survives JSON: {again:?}");
         let mut all = Vec::new();
         numbers(&json, "", &mut all);
         prop_assert!(all.iter().all(|(_, n)| n.is_finite()));

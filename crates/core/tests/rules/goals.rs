@@ -19,7 +19,7 @@ use crate::ask;
 #[case::lto(json!({"pack": {"chemistry": "lto"}}), 16.80, 4.0, Some(0.2))]
 #[case::agm_at_25(json!({"pack": {"chemistry": "lead_agm", "temperature_c": 25}}), 14.52, 0.6, Some(0.08))]
 #[case::agm_at_5(json!({"pack": {"chemistry": "lead_agm", "temperature_c": 5}}), 14.94, 0.6, Some(0.08))]
-#[case::agm_label(json!({"pack": {"chemistry": "lead_agm", "temperature_c": 25, "label_voltage_v": {"cycle": [14.4, 14.7]}, "rated_charge_a": 0.3}}), 14.70, 0.3, Some(0.08))]
+#[case::agm_label(json!({"pack": {"chemistry": "lead_agm", "temperature_c": 25, "label_voltage_v": {"cycle": [14.4, 14.7]}, "rated_charge_a": 0.3}}), 14.55, 0.3, Some(0.08))]
 #[case::gel_float(json!({"pack": {"chemistry": "lead_gel", "temperature_c": 25, "goal": {"kind": "float"}}}), 13.50, 0.4, Some(0.08))]
 #[case::nimh_slow(json!({"pack": {"chemistry": "nimh"}}), 9.60, 0.4, None)]
 #[case::nimh_fast(json!({"practice": "hurry", "pack": {"chemistry": "nimh"}}), 10.20, 2.0, None)]

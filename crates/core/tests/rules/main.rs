@@ -10,6 +10,7 @@ mod chemistries;
 mod documents;
 mod goals;
 mod hook_up;
+mod lead;
 mod logs;
 mod obeyed;
 mod properties;
