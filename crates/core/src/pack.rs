@@ -2,7 +2,7 @@
 
 use std::borrow::Cow;
 
-use crate::chemistry::{Chemistry, Profile, custom_profile, profile};
+use crate::chemistry::{Chemistry, Family, Profile, custom_profile, profile};
 use crate::document::{Balancer, GoalKind, LastUse, PackDoc, PackMark, Problems, StartDoc};
 use crate::problems::Checked;
 use crate::units::{
@@ -25,6 +25,8 @@ pub(crate) struct Pack {
     pub(crate) resistance: ElectricalResistance,
     pub(crate) resistance_given: bool,
     pub(crate) rated: Option<ElectricCurrent>,
+    /// What the label says it may give.
+    pub(crate) gives: Option<ElectricCurrent>,
     pub(crate) bms_max: Option<ElectricCurrent>,
     pub(crate) balanced: bool,
     pub(crate) balancer: Balancer,
@@ -81,10 +83,18 @@ impl Pack {
         CRate::of(current, self.nameplate)
     }
 
+    /// What the label says it is charged with, as far as that can be: of lithium a number above what
+    /// anybody charges with says what the pack may give, wherever it was written.
+    pub(crate) fn rated_believed(&self) -> Option<ElectricCurrent> {
+        let last_word = CRate(self.profile.rates.last_word).current(self.nameplate);
+        let capped = matches!(self.profile.family, Family::Lithium | Family::Other);
+        self.rated.map(|rated| if capped && rated > last_word { last_word } else { rated })
+    }
+
     /// The current above which Rumek refuses: the label's, else the chemistry's refusal column.
     /// `None` where the chemistry is charged by amps and no label speaks.
     pub(crate) fn hard_limit(&self) -> Option<ElectricCurrent> {
-        if let Some(rated) = self.rated {
+        if let Some(rated) = self.rated_believed() {
             return Some(rated);
         }
         let rates = self.profile.rates;
@@ -150,6 +160,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
         check.add("rated_charge_a", "the label's rate is given twice", "rated_c_rate or rated_charge_a, not both");
     }
     let rated_c = check.within("rated_c_rate", doc.rated_c_rate, 0.001, 100.0);
+    let gives_c = check.within("discharge_c_rate", doc.discharge_c_rate, 0.01, 1000.0);
     let rated_a = check.within("rated_charge_a", doc.rated_charge_a, 0.001, 10_000.0);
     let resistance_mohm = check.within("resistance_mohm", doc.resistance_mohm, 0.001, 1e6);
     let temperature_c = check.within("temperature_c", doc.temperature_c, -60.0, 100.0).unwrap_or(20.0);
@@ -191,6 +202,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
         resistance: ohms(each_ohm * warmth / n),
         resistance_given: resistance_mohm.is_some(),
         rated: rated_a.or(rated_c.map(|c| c * one_ah)).map(|a| amps(a * n)),
+        gives: gives_c.map(|c| amps(c * one_ah * n)),
         bms_max: bms_max.map(|a| amps(a * n)),
         balanced: doc.bms.as_ref().and_then(|b| b.balances).unwrap_or(false)
             || matches!(balancer, Balancer::External | Balancer::BuiltIn),

@@ -234,7 +234,10 @@ pub(crate) fn fill_source(source: &mut SourceDoc, assumed: &mut Vec<String>) {
             fill(&mut source.min_voltage_v, 0.0, "/source/min_voltage_v", assumed);
             fill(&mut source.voltage_step_v, 0.01, "/source/voltage_step_v", assumed);
         }
-        SourceKind::AdjustableSupply => fill(&mut source.voltage_step_v, 0.05, "/source/voltage_step_v", assumed),
+        SourceKind::AdjustableSupply => {
+            fill(&mut source.min_voltage_v, 0.0, "/source/min_voltage_v", assumed);
+            fill(&mut source.voltage_step_v, 0.05, "/source/voltage_step_v", assumed);
+        }
         SourceKind::WallAdapter => {
             if let Some(v) = source.voltage_v {
                 fill(&mut source.open_circuit_v, (v * 135.0).round() / 100.0, "/source/open_circuit_v", assumed);

@@ -215,7 +215,7 @@ fn counted(plan: &Plan) -> bool {
 fn recommended_current(plan: &Plan) -> f64 {
     let pack = &plan.pack;
     let rates = pack.profile.rates;
-    let label_a = pack.rated.map_or(f64::INFINITY, in_amps);
+    let label_a = pack.rated_believed().map_or(f64::INFINITY, in_amps);
     let standard_a = in_amps(CRate(rates.standard).current(pack.nameplate)) * pack.uneven;
     if pack.mark == Some(PackMark::Recovered) {
         return label_a.min(0.5 * standard_a);
@@ -223,7 +223,7 @@ fn recommended_current(plan: &Plan) -> f64 {
     match plan.practice {
         Practice::Gentle => 0.5 * standard_a.min(label_a),
         Practice::Standard => standard_a.min(label_a),
-        Practice::Hurry => match pack.rated {
+        Practice::Hurry => match pack.rated_believed() {
             Some(rated) => in_amps(rated),
             None => in_amps(CRate(rates.hurry).current(pack.nameplate)) * pack.uneven,
         },

@@ -62,7 +62,7 @@ pub enum Kind {
     Voltage,
     /// Amperes.
     Current,
-    /// Ampere-hours; a bare number of 100 or more is milliampere-hours, as on labels.
+    /// Ampere-hours; a bare number is in the unit shown.
     Charge,
     /// Watt-hours.
     Energy,
@@ -165,13 +165,20 @@ pub fn parse(kind: Kind, text: &str) -> Result<f64, String> {
     if let (Kind::Gauge, Some(n @ 1..=4)) = (kind, noughts) {
         return Ok(1.0 - f64::from(n));
     }
-    let split = compact.find(|c: char| !matches!(c, '0'..='9' | '.' | ',' | '-' | '+')).unwrap_or(compact.len());
+    let split = compact.find(|c: char| !is_of_number(c)).unwrap_or(compact.len());
     let (digits, suffix) = compact.split_at(split);
-    let digits = if digits.contains('.') { digits.to_owned() } else { digits.replacen(',', ".", 1) };
-    let number: f64 = digits.parse().map_err(|_| allowed())?;
+    let number = match written(digits, suffix, kind).ok_or_else(allowed)? {
+        Written::One(number) => number,
+        Written::Either { grouped, decimal } => {
+            return Err(format!(
+                "{digits} may be {} or {}: write one of them",
+                trimmed(grouped, 0),
+                trimmed(decimal, 3)
+            ));
+        }
+    };
     let value = if suffix.is_empty() {
         match kind {
-            Kind::Charge if number >= 100.0 => number / 1e3,
             Kind::Fraction if number > 1.0 => number / 100.0,
             _ => number,
         }
@@ -185,6 +192,65 @@ pub fn parse(kind: Kind, text: &str) -> Result<f64, String> {
         return Err(allowed());
     }
     Ok(value)
+}
+
+/// Whether a character may stand in a number.
+pub(crate) fn is_of_number(c: char) -> bool {
+    matches!(c, '0'..='9' | '.' | ',' | '-' | '+' | '\'' | '’')
+}
+
+/// A number as it was written.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Written {
+    One(f64),
+    /// `5,000`: five thousand to some, five to others.
+    Either {
+        grouped: f64,
+        decimal: f64,
+    },
+}
+
+/// What digits with points, commas or apostrophes among them mean before a unit; `None` where they make
+/// no number.
+///
+/// The last of two unlike marks is the decimal one. One mark before exactly three digits groups thousands
+/// before a thousandth of a unit (nobody writes thousandths of a mAh); a comma there before Ah, Wh, W or F
+/// may mean either; else it is a decimal mark.
+pub(crate) fn written(digits: &str, suffix: &str, kind: Kind) -> Option<Written> {
+    let plain: String = digits.chars().filter(|c| !matches!(c, '\'' | '’')).collect();
+    let (sign, body) = match plain.strip_prefix(['-', '+']) {
+        Some(body) => (if plain.starts_with('-') { -1.0 } else { 1.0 }, body),
+        None => (1.0, plain.as_str()),
+    };
+    let value =
+        |text: &str| text.parse::<f64>().ok().map(|n| sign * n).filter(|_| text.chars().any(|c| c.is_ascii_digit()));
+    let Some(last) = body.rfind([',', '.']) else { return value(body).map(Written::One) };
+    let mark = body.as_bytes()[last] as char;
+    let (before, after) = (&body[..last], &body[last + 1..]);
+    let grouped = body.replace([',', '.'], "");
+    let groups = body.split([',', '.']).collect::<Vec<_>>();
+    let thousands = groups[1..].iter().all(|group| group.len() == 3) && matches!(groups[0].len(), 1..=3);
+    if before.contains([',', '.']) {
+        if !before.contains(mark) {
+            let whole: Vec<&str> = before.split([',', '.']).collect();
+            let fine = whole[1..].iter().all(|group| group.len() == 3);
+            return value(&format!("{}.{after}", whole.concat())).filter(|_| fine).map(Written::One);
+        }
+        let alike = body.chars().filter(|c| matches!(c, ',' | '.')).all(|c| c == mark);
+        return value(&grouped).filter(|_| thousands && alike).map(Written::One);
+    }
+    let decimal = value(&format!("{before}.{after}"))?;
+    if !thousands || before == "0" {
+        return Some(Written::One(decimal));
+    }
+    let milli = matches!(suffix, "mah" | "ma" | "mv" | "mw" | "mwh");
+    let either = mark == ',' && matches!(kind, Kind::Charge | Kind::Energy | Kind::Power | Kind::Capacitance);
+    let grouped = value(&grouped)?;
+    Some(match (milli, either) {
+        (true, _) => Written::One(grouped),
+        (false, true) => Written::Either { grouped, decimal },
+        (false, false) => Written::One(decimal),
+    })
 }
 
 /// `1h30`, `1:30`, `1h30min`.

@@ -5480,7 +5480,7 @@ export interface components {
         /** @description What stands between source and pack. */
         ChargerKind: "hobby_charger" | "smart_charger" | "dc_dc" | "linear_module" | "pwm" | "lamp" | "resistor";
         /** @description Every check, `place.problem`. */
-        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.rate_too_high" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "lithium.attend" | "lead_acid.ventilate";
+        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.rate_too_high" | "pack.label_rate_unusual" | "pack.capacity_unusual" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.overcharged" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.overloaded" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.current_not_held" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "settings.takes_days" | "lithium.attend" | "lead_acid.ventilate" | "lead_acid.absorption";
         /** @description Something to mind. */
         CheckDoc: {
             /** @description Whether this stop may be accepted at all. */
@@ -5523,6 +5523,18 @@ export interface components {
              * @description Standard charge rate, C; null where charged by amps.
              */
             standard_c_rate?: number | null;
+        };
+        /** @description One answer to a question. */
+        Choice: {
+            /** @description What it says. */
+            label: string;
+            /** @description The field it fills. */
+            pointer: string;
+            /**
+             * Format: double
+             * @description … with this.
+             */
+            value: number;
         };
         /** @description What is sent to end a rescue. */
         CloseDoc: {
@@ -6523,6 +6535,11 @@ export interface components {
             chemistry?: components["schemas"]["Chemistry"] | null;
             /**
              * Format: double
+             * @description What it may give, as a rate; a lone high C number on a label. Never what it is charged with.
+             */
+            discharge_c_rate?: number | null;
+            /**
+             * Format: double
              * @description Nameplate energy, Wh, where no capacity is given.
              */
             energy_wh?: number | null;
@@ -6765,6 +6782,8 @@ export interface components {
         };
         /** @description Something to ask. */
         Question: {
+            /** @description Answers in words, each with the field it fills; empty where the options serve. */
+            choices: components["schemas"]["Choice"][];
             /** @description Answers that fit, as the document spells them; empty where any will do. */
             options: string[];
             /** @description The field that is missing. */
@@ -7030,6 +7049,11 @@ export interface components {
         ResultSettingsDoc: {
             /**
              * Format: double
+             * @description Held at the charge voltage no longer than this, h; null where only the current ends it.
+             */
+            absorption_limit_h?: number | null;
+            /**
+             * Format: double
              * @description Current limit to set, true amps; what holds it where nothing can be set.
              */
             current_a: number;
@@ -7062,6 +7086,8 @@ export interface components {
              * @description What the charger's own input limit is set to, A.
              */
             input_limit_a?: number | null;
+            /** @description What the input limit is set for. */
+            input_limited_by?: components["schemas"]["LimitCode"] | null;
             /**
              * Format: double
              * @description What the supply in front of a charger is set to, V.

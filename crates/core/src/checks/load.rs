@@ -4,7 +4,8 @@ use super::{CheckCode, Finding, Situation};
 use crate::chain::LoadDraw;
 use crate::charger::Charger;
 use crate::document::EndReason;
-use crate::units::{in_amp_hours, trimmed};
+use crate::lead::SLACK;
+use crate::units::{in_amp_hours, in_amps, trimmed};
 
 /// A discharge above this rate wants a pack made for it.
 const HIGH_RATE_C: f64 = 3.0;
@@ -20,17 +21,21 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let load_a = s.plan.load.current_a(s.found.rest_v);
     if s.chosen.is_none() {
         let c = load_a / in_amp_hours(s.plan.pack.nameplate);
-        if c > HIGH_RATE_C {
-            findings.push(Finding::caution(
-                CheckCode::LoadRateTooHigh,
-                format!(
-                    "{} A is {}C: see that pack, plug and wire are rated for it, and expect heat.",
-                    trimmed(load_a, 1),
-                    trimmed(c, 1)
-                ),
-                &[("current_a", load_a), ("c_rate", c)],
-            ));
-        }
+        let message = match s.plan.pack.gives.map(in_amps) {
+            Some(gives_a) if load_a > gives_a * SLACK => format!(
+                "{} A is more than the {} A that its label says it may give: it overheats.",
+                trimmed(load_a, 1),
+                trimmed(gives_a, 1)
+            ),
+            Some(_) => return,
+            None if c > HIGH_RATE_C => format!(
+                "{} A is {}C: see that pack, plug and wire are rated for it, and expect heat.",
+                trimmed(load_a, 1),
+                trimmed(c, 1)
+            ),
+            None => return,
+        };
+        findings.push(Finding::caution(CheckCode::LoadRateTooHigh, message, &[("current_a", load_a), ("c_rate", c)]));
         return;
     }
     if s.charge.reason == EndReason::Discharging || s.first_a() < 0.0 {

@@ -36,6 +36,10 @@ codes! {
         PackTooHot = "pack.too_hot",
         /// Faster than the label or the chemistry allows.
         PackRateTooHigh = "pack.rate_too_high",
+        /// A label's rate that says what the pack may give.
+        PackLabelRateUnusual = "pack.label_rate_unusual",
+        /// A capacity that such packs hardly have.
+        PackCapacityUnusual = "pack.capacity_unusual",
         /// More than the protection board lets through.
         PackBmsOverloaded = "pack.bms_overloaded",
         /// Cells apart.

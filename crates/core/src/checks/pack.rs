@@ -14,6 +14,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if s.chosen.is_some() {
         temperature(s, findings);
         rate(s, findings);
+        label(s, findings);
         parallel(s, findings);
         level(s, findings);
         ending(s, findings);
@@ -200,18 +201,47 @@ fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
 }
 
+/// A label whose figures are hardly what they are taken for.
+fn label(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let ah = in_amp_hours(pack.nameplate);
+    if let (Some(rated), Some(believed)) = (pack.rated.map(in_amps), pack.rated_believed().map(in_amps))
+        && rated > believed * SLACK
+    {
+        findings.push(Finding::caution(
+            CheckCode::PackLabelRateUnusual,
+            format!(
+                "{}C is hardly what this pack is charged with: so large a number on a label says what it may give. No more than {} A is charged by it; look for “charge rate” on the label.",
+                trimmed(rated / ah, 1),
+                trimmed(believed, 2)
+            ),
+            &[("rated_a", rated), ("believed_a", believed)],
+        ));
+    }
+    let each_ah = ah / f64::from(pack.parallel);
+    let (least_ah, most_ah) = pack.profile.usual_ah;
+    if !(least_ah..=most_ah).contains(&each_ah) {
+        let other_ah = if each_ah > most_ah { each_ah / 1e3 } else { each_ah * 1e3 };
+        findings.push(Finding::caution(
+            CheckCode::PackCapacityUnusual,
+            format!(
+                "{} Ah is unusual for {}: was {} Ah meant? On a label mAh are a thousandth of Ah.",
+                trimmed(each_ah, 3),
+                pack.profile.name,
+                trimmed(other_ah, 3)
+            ),
+            &[("capacity_ah", each_ah), ("other_ah", other_ah)],
+        ));
+    }
+}
+
 /// The most that may be accepted: half again the label, never past the chemistry's last word.
 fn acceptable_current(s: &Situation<'_>, hard_a: f64) -> f64 {
     let pack = &s.plan.pack;
-    let last_c = match (pack.profile.chemistry, pack.profile.family) {
-        (Chemistry::Lto, _) => 10.0,
-        (_, Family::Lead) => 0.5,
-        _ => 5.0,
-    };
     if pack.rated.is_none() {
         return 0.0;
     }
-    (1.5 * hard_a).min(last_c * in_amp_hours(pack.nameplate))
+    (1.5 * hard_a).min(pack.profile.rates.last_word * in_amp_hours(pack.nameplate))
 }
 
 /// Cells apart, and who levels them.

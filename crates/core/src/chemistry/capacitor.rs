@@ -20,7 +20,13 @@ pub(super) fn profiles() -> Vec<Profile> {
         precharge_below_v: 0.0,
         rescue_floors_v: None,
         label_readings_v: &[2.50, 2.70],
-        rates: Rates { standard: f64::INFINITY, hurry: f64::INFINITY, refuse_above: f64::INFINITY, taper: 0.0 },
+        rates: Rates {
+            standard: f64::INFINITY,
+            hurry: f64::INFINITY,
+            refuse_above: f64::INFINITY,
+            last_word: f64::INFINITY,
+            taper: 0.0,
+        },
         window: ChargeWindow { min_c: -40.0, max_c: 65.0, compensation_v: 0.0 },
         ocv: OcvCurve::through(&[(0.0, 0.0), (0.5, 1.25), (1.0, 2.50)]),
         hysteresis_v: 0.0,
@@ -39,6 +45,7 @@ pub(super) fn profiles() -> Vec<Profile> {
         longest_absorption_h: None,
         temperature_slope: 0.005,
         coulombic: BySoc([0.995; 11]),
+        usual_ah: (0.0, f64::INFINITY),
         most_given: 1.5,
     }]
 }

@@ -32,8 +32,15 @@ pub(crate) fn custom_profile(cell: &CustomCellDoc) -> Option<Profile> {
             cautious_v: cell.rescue_floor_v.unwrap_or(line_v).min(line_v),
             experienced_v: cell.rescue_floor_v.unwrap_or(line_v).min(line_v),
         }),
+        usual_ah: (0.0, f64::INFINITY),
         label_readings_v: &[],
-        rates: Rates { standard: refuse_above.min(0.5), hurry: refuse_above, refuse_above, taper: 0.05 },
+        rates: Rates {
+            standard: refuse_above.min(0.5),
+            hurry: refuse_above,
+            refuse_above,
+            last_word: 5.0,
+            taper: 0.05,
+        },
         window: ChargeWindow {
             min_c: cell.charge_min_c.unwrap_or(0.0),
             max_c: cell.charge_max_c.unwrap_or(45.0),

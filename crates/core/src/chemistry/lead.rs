@@ -32,7 +32,7 @@ fn flooded() -> Profile {
         precharge_below_v: 1.75,
         rescue_floors_v: None,
         label_readings_v: &[2.00],
-        rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, taper: 0.02 },
+        rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, last_word: 0.5, taper: 0.02 },
         window: ChargeWindow { min_c: -15.0, max_c: 50.0, compensation_v: -0.004 },
         ocv: OcvCurve::through(&[
             (0.0, 1.970),
@@ -62,6 +62,7 @@ fn flooded() -> Profile {
         longest_absorption_h: Some(10.0),
         temperature_slope: 0.015,
         coulombic: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.97, 0.96, 0.95, 0.92, 0.84, 0.0]),
+        usual_ah: (0.8, 3000.0),
         most_given: 1.3,
     }
 }
@@ -72,7 +73,7 @@ fn agm() -> Profile {
         name: "AGM lead-acid",
         ceiling_v: 2.48,
         float_v: Some(2.27),
-        rates: Rates { standard: 0.15, hurry: 0.3, refuse_above: 0.5, taper: 0.02 },
+        rates: Rates { standard: 0.15, hurry: 0.3, refuse_above: 0.5, last_word: 0.5, taper: 0.02 },
         window: ChargeWindow { min_c: -15.0, max_c: 50.0, compensation_v: -0.0035 },
         ocv: OcvCurve::through(&[
             (0.0, 1.970),
@@ -101,7 +102,7 @@ fn gel() -> Profile {
         full_v: 2.36,
         ceiling_v: 2.40,
         float_v: Some(2.25),
-        rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, taper: 0.02 },
+        rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, last_word: 0.5, taper: 0.02 },
         resistance_ohm_ah: 0.09,
         discharge: Discharge { slow: SLOW_OUT, peukert: 1.20, rated_at: 0.05 },
         longest_absorption_h: Some(14.0),

@@ -38,7 +38,7 @@ fn lipo() -> Profile {
         precharge_below_v: 3.00,
         rescue_floors_v: Some(Floors { cautious_v: 2.0, experienced_v: 0.5 }),
         label_readings_v: &[3.70, 4.20],
-        rates: Rates { standard: 1.0, hurry: 2.0, refuse_above: 5.0, taper: 0.1 },
+        rates: Rates { standard: 1.0, hurry: 2.0, refuse_above: 5.0, last_word: 5.0, taper: 0.1 },
         window: WINDOW,
         ocv: OcvCurve::through(&[
             (0.0, 3.30),
@@ -66,6 +66,7 @@ fn lipo() -> Profile {
         longest_absorption_h: None,
         temperature_slope: 0.030,
         coulombic: KEPT,
+        usual_ah: (0.05, 60.0),
         most_given: 1.15,
     }
 }
@@ -105,10 +106,11 @@ fn li_ion() -> Profile {
     Profile {
         chemistry: Chemistry::LiIon,
         name: "Li-ion",
+        usual_ah: (0.05, 400.0),
         nominal_v: 3.60,
         storage_v: Some(3.70),
         label_readings_v: &[3.60, 3.70, 4.20],
-        rates: Rates { standard: 0.5, hurry: 1.0, refuse_above: 2.0, taper: 0.05 },
+        rates: Rates { standard: 0.5, hurry: 1.0, refuse_above: 2.0, last_word: 5.0, taper: 0.05 },
         ocv: OcvCurve::through(&[
             (0.0, 3.00),
             (0.03, 3.20),
@@ -141,6 +143,7 @@ fn lfp() -> Profile {
     Profile {
         chemistry: Chemistry::Lfp,
         name: "LFP",
+        usual_ah: (0.1, 2000.0),
         nominal_v: 3.20,
         full_v: 3.65,
         ceiling_v: 3.67,
@@ -149,7 +152,7 @@ fn lfp() -> Profile {
         precharge_below_v: 2.50,
         rescue_floors_v: Some(Floors { cautious_v: 1.5, experienced_v: 0.5 }),
         label_readings_v: &[3.20, 3.00, 3.65],
-        rates: Rates { standard: 0.5, hurry: 1.0, refuse_above: 2.0, taper: 0.05 },
+        rates: Rates { standard: 0.5, hurry: 1.0, refuse_above: 2.0, last_word: 5.0, taper: 0.05 },
         ocv: OcvCurve::through(&[
             (0.0, 2.80),
             (0.02, 3.00),
@@ -188,6 +191,7 @@ fn lto() -> Profile {
     Profile {
         chemistry: Chemistry::Lto,
         name: "LTO",
+        usual_ah: (0.1, 500.0),
         nominal_v: 2.40,
         full_v: 2.80,
         ceiling_v: 2.82,
@@ -196,7 +200,7 @@ fn lto() -> Profile {
         precharge_below_v: 1.50,
         rescue_floors_v: Some(Floors { cautious_v: 1.0, experienced_v: 0.5 }),
         label_readings_v: &[2.40, 2.30, 2.80],
-        rates: Rates { standard: 1.0, hurry: 5.0, refuse_above: 10.0, taper: 0.05 },
+        rates: Rates { standard: 1.0, hurry: 5.0, refuse_above: 10.0, last_word: 10.0, taper: 0.05 },
         window: ChargeWindow { min_c: -20.0, max_c: 55.0, compensation_v: 0.0 },
         ocv: OcvCurve::through(&[
             (0.0, 1.80),

@@ -102,6 +102,9 @@ pub(crate) struct Rates {
     pub(crate) hurry: f64,
     /// Refused above this where the label says nothing.
     pub(crate) refuse_above: f64,
+    /// Above this nobody charges, whatever a label or an acceptance says: a higher number on a label says
+    /// what the pack may give.
+    pub(crate) last_word: f64,
     /// The current at which the charge is done, as a rate.
     pub(crate) taper: f64,
 }
@@ -157,6 +160,8 @@ pub(crate) struct Profile {
     pub(crate) temperature_slope: f64,
     /// Share of the charge that is kept.
     pub(crate) coulombic: BySoc,
+    /// The least and the most that one pack of it usually holds, Ah: a thousand times more or less is another unit.
+    pub(crate) usual_ah: (f64, f64),
     /// So many times what it holds is put into a pack at most: nickel and lead are given more than they keep.
     pub(crate) most_given: f64,
 }

@@ -25,7 +25,7 @@ fn nimh() -> Profile {
         precharge_below_v: 0.90,
         rescue_floors_v: None,
         label_readings_v: &[1.20],
-        rates: Rates { standard: 0.1, hurry: 0.5, refuse_above: 2.0, taper: 0.0 },
+        rates: Rates { standard: 0.1, hurry: 0.5, refuse_above: 2.0, last_word: 5.0, taper: 0.0 },
         window: ChargeWindow { min_c: 5.0, max_c: 45.0, compensation_v: 0.0 },
         ocv: OcvCurve::through(&[
             (0.0, 1.15),
@@ -53,6 +53,7 @@ fn nimh() -> Profile {
         longest_absorption_h: None,
         temperature_slope: 0.02,
         coulombic: BySoc([0.95, 0.97, 0.97, 0.96, 0.95, 0.93, 0.90, 0.85, 0.75, 0.55, 0.0]),
+        usual_ah: (0.03, 60.0),
         most_given: 1.7,
     }
 }

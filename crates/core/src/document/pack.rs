@@ -68,6 +68,8 @@ document! {
         pub capacitance_f: f64,
         /// How many identical packs are joined in parallel.
         pub packs_in_parallel: u32,
+        /// What it may give, as a rate; a lone high C number on a label. Never what it is charged with.
+        pub discharge_c_rate: f64,
         /// The label's charge rate, C (1/h of nameplate Ah).
         pub rated_c_rate: f64,
         /// The label's charge current, A.

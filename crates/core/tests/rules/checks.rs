@@ -24,6 +24,17 @@ use crate::{ask, found, severity};
 #[case::at_label(json!({"pack": {"rated_c_rate": 1}, "settings": {"current_a": 4}}), PackRateTooHigh, None)]
 #[case::over_refusal(json!({"source": {"max_current_a": 30}, "settings": {"current_a": 21}}), PackRateTooHigh, Some(Stop))]
 #[case::over_hurry(json!({"source": {"max_current_a": 30}, "settings": {"current_a": 9}}), PackRateTooHigh, Some(Caution))]
+#[case::label_of_what_it_gives(json!({"pack": {"rated_c_rate": 5.05}}), PackLabelRateUnusual, Some(Caution))]
+#[case::label_of_a_charge_rate(json!({"pack": {"rated_c_rate": 4.95}}), PackLabelRateUnusual, None)]
+#[case::titanate_label(json!({"pack": {"chemistry": "lto", "rated_c_rate": 9.9}}), PackLabelRateUnusual, None)]
+#[case::set_past_what_anybody_charges_with(json!({"pack": {"rated_c_rate": 50}, "source": {"max_current_a": 60}, "settings": {"current_a": 20.2}}), PackRateTooHigh, Some(Stop))]
+#[case::set_up_to_it(json!({"pack": {"rated_c_rate": 50}, "source": {"max_current_a": 60}, "settings": {"current_a": 19.8}}), PackRateTooHigh, None)]
+#[case::thousand_times_too_large(json!({"pack": {"capacity_ah": 60.6}}), PackCapacityUnusual, Some(Caution))]
+#[case::large(json!({"pack": {"capacity_ah": 59.4}}), PackCapacityUnusual, None)]
+#[case::thousand_times_too_small(json!({"pack": {"chemistry": "lead_agm", "capacity_ah": 0.79}}), PackCapacityUnusual, Some(Caution))]
+#[case::small(json!({"pack": {"chemistry": "lead_agm", "capacity_ah": 0.81}}), PackCapacityUnusual, None)]
+#[case::load_past_its_label(json!({"source": null, "pack": {"discharge_c_rate": 10}, "load": {"current_a": 40.4}}), LoadRateTooHigh, Some(Caution))]
+#[case::load_within_its_label(json!({"source": null, "pack": {"discharge_c_rate": 10}, "load": {"current_a": 39.6}}), LoadRateTooHigh, None)]
 #[case::recovered(json!({"pack": {"mark": "recovered"}, "settings": {"current_a": 3}}), PackRecoveredRate, Some(Stop))]
 #[case::recovered_slow(json!({"pack": {"mark": "recovered"}, "settings": {"current_a": 2}}), PackRecoveredRate, None)]
 #[case::spread(json!({"pack": {"series": 2, "start": {"soc": null, "cell_voltages_v": [3.80, 3.87]}}}), PackCellSpread, Some(Caution))]
@@ -120,4 +131,16 @@ fn no_acceptance_goes_past_half_again_the_label() {
 fn checks_come_gravest_first() {
     let result = ask(json!({"pack": {"balancer": "none"}, "settings": {"voltage_v": 26}}));
     assert!(result.checks.is_sorted_by_key(|check| check.severity));
+}
+
+#[test]
+fn a_hurry_is_charged_by_no_number_that_says_what_a_pack_may_give() {
+    let read = rumek_core::quick_line::read("6S 5000mAh 22.2V 50C lipo, 30V 60A bench");
+    let mut plan = read.plan;
+    plan.practice = Some(rumek_core::document::Practice::Hurry);
+    let settings = rumek_core::answer(&plan).unwrap().settings.unwrap();
+    assert!((settings.current_a - 10.0).abs() < 1e-9, "{settings:?}");
+    // Written into the wrong field it is not believed either.
+    let told = ask(json!({"practice": "hurry", "pack": {"rated_c_rate": 50}, "source": {"max_current_a": 60}}));
+    assert!((told.settings.unwrap().current_a - 20.0).abs() < 1e-9);
 }

@@ -34,8 +34,9 @@ fn an_absorption_ends_by_current_by_steadiness_or_by_time_and_says_which() {
     let by_current = ask(lead(json!({})));
     assert_eq!((by_current.end.reason, severity(&by_current, LeadAcidAbsorption)), (EndReason::Taper, None));
     // At 15 V the last current stays above C/50.
-    let steady =
-        ask(lead(json!({"settings": {"voltage_v": 15.0, "stop_current_a": 0.05}, "pack": {"label_voltage_v": {"cycle": [14.4, 15.0]}}})));
+    let steady = ask(lead(
+        json!({"settings": {"voltage_v": 15.0, "stop_current_a": 0.05}, "pack": {"label_voltage_v": {"cycle": [14.4, 15.0]}}}),
+    ));
     assert_eq!(
         (steady.end.reason, severity(&steady, LeadAcidAbsorption)),
         (EndReason::Taper, Some(Note)),

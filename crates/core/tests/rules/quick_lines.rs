@@ -50,3 +50,88 @@ proptest::proptest! {
         let _ = rumek_core::answer(&read.plan);
     }
 }
+
+#[rstest]
+// What it may give is never what it is charged with.
+#[case("6S 5000mAh 22.2V 50C lipo", None, Some(50.0))]
+#[case("6S 5000mAh 50C lipo, 30V 60A bench", None, Some(50.0))]
+#[case("6S 5000 lipo 5.1C", None, Some(5.1))]
+#[case("6S 5000 lipo 35-70C", None, Some(35.0))]
+#[case("6S 5000 lipo 35C/70C", None, Some(35.0))]
+#[case("6S 5000 lipo 4C discharge", None, Some(4.0))]
+#[case("6S 5000 lipo discharge 4C", None, Some(4.0))]
+#[case("6S 5000 lipo continuous 20C burst 40C", None, Some(40.0))]
+// What says so is.
+#[case("6S 5000 lipo charge 5C", Some(5.0), None)]
+#[case("6S 5000 lipo 5C charge", Some(5.0), None)]
+#[case("6S 5000 lipo max charge rate 2C", Some(2.0), None)]
+#[case("6S 5000 lipo 1C-5C", Some(5.0), None)]
+#[case("6S 5000 lipo 1-3C", Some(3.0), None)]
+#[case("6S 5000 lipo 50C charge 5C", Some(5.0), Some(50.0))]
+#[case("6S 5000 lipo charge 5C discharge 60C", Some(5.0), Some(60.0))]
+#[case("6S 5000 lipo 60C discharge 5C charge", Some(5.0), Some(60.0))]
+// A lone one that may be either is asked.
+#[case("6S 5000 lipo 5C", None, None)]
+#[case("6S 5000 lipo 2C", None, None)]
+fn a_rate_is_charged_by_only_where_the_line_says_so(
+    #[case] line: &str,
+    #[case] charge: Option<f64>,
+    #[case] gives: Option<f64>,
+) {
+    let read = read(line);
+    let pack = read.plan.pack.unwrap();
+    assert_eq!((pack.rated_c_rate, pack.discharge_c_rate), (charge, gives), "{:?}", read.understood);
+    let asked = read.questions.iter().find(|q| q.pointer == "/pack/rated_c_rate");
+    assert_eq!(asked.is_some(), charge.is_none() && gives.is_none(), "{:?}", read.questions);
+    if let Some(asked) = asked {
+        let offered: Vec<&str> = asked.choices.iter().map(|c| c.pointer.as_str()).collect();
+        assert_eq!(offered, ["/pack/rated_c_rate", "/pack/discharge_c_rate"]);
+    }
+}
+
+#[rstest]
+#[case("4S 100Ah lfp 100A", None, true)]
+#[case("4S 100Ah lfp charge 50A", Some(50.0), false)]
+#[case("12V 7Ah agm initial current 2.1A", Some(2.1), false)]
+#[case("4S 100Ah lfp 100A discharge", None, false)]
+fn amps_on_a_pack_are_charged_with_only_where_the_line_says_so(
+    #[case] line: &str,
+    #[case] rated: Option<f64>,
+    #[case] asked: bool,
+) {
+    let read = read(line);
+    assert_eq!(read.plan.pack.unwrap().rated_charge_a, rated);
+    assert_eq!(read.questions.iter().any(|q| q.pointer == "/pack/rated_charge_a"), asked, "{:?}", read.questions);
+}
+
+#[rstest]
+#[case("12V 120 agm", Some(120.0))]
+#[case("12V 7 agm", Some(7.0))]
+#[case("6S 4000 lipo", Some(4.0))]
+#[case("1S 450 lipo", Some(0.45))]
+#[case("4S 280 lfp", Some(280.0))]
+#[case("5S 5 li-ion", Some(5.0))]
+#[case("2500 nimh 8S", Some(2.5))]
+#[case("3S 3400 li-ion", Some(3.4))]
+// Both are sold.
+#[case("6S 60 lipo", None)]
+#[case("3S 500 li-ion", None)]
+#[case("4S 1500 lfp", None)]
+#[case("12V 600 agm", None)]
+#[case("8S 50 nimh", None)]
+#[case("5S 2000", None)]
+// Thousands.
+#[case("6S 5,000mAh lipo", Some(5.0))]
+#[case("6S 5'000 mAh lipo", Some(5.0))]
+#[case("6S 5 000 mAh lipo", Some(5.0))]
+#[case("6S 5.000mAh lipo", Some(5.0))]
+#[case("4S 6,6Ah lfp", Some(6.6))]
+#[case("4S 1,250Ah lfp", None)]
+fn a_capacity_is_never_read_a_thousand_times_wrong_without_a_question(#[case] line: &str, #[case] ah: Option<f64>) {
+    let read = read(line);
+    assert_eq!(read.plan.pack.as_ref().unwrap().capacity_ah, ah, "{:?}", read.understood);
+    let asked = read.questions.iter().find(|q| q.pointer == "/pack/capacity_ah");
+    assert_eq!(asked.map_or(0, |q| q.choices.len()), if ah.is_none() { 2 } else { 0 }, "{:?}", read.questions);
+    assert!(read.not_understood.is_empty(), "{:?}", read.not_understood);
+    assert!(read.understood.iter().all(|u| !u.meaning.is_empty()));
+}

@@ -17,6 +17,7 @@ import { Empty } from "./Empty";
 import { headFields, Unanswered } from "./headFields";
 import { Limits } from "./Limits";
 import { Newer } from "./Newer";
+import { NoCard } from "./NoCard";
 import { PlansDrawer } from "./PlansDrawer";
 import { PlanTitle } from "./PlanTitle";
 import { PrintHead } from "./PrintHead";
@@ -58,8 +59,9 @@ function asked(draft: Draft, shelfPack: Stored<"packs"> | undefined): PlanDoc {
 
 function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   const shelfPack = useRow("packs", draft.links.pack?.id).data;
-  const answer = useAnswer(asked(draft, shelfPack));
-  const { result, stale, problems, failure } = answer;
+  const plan = useMemo(() => asked(draft, shelfPack), [draft, shelfPack]);
+  const answer = useAnswer(plan, draft.of);
+  const { result, stale, last, problems, failure } = answer;
   const [panel, setPanel] = useState<Place>();
   const [plansOpen, setPlansOpen] = useState(false);
   const [sizing, setSizing] = useState(false);
@@ -73,7 +75,10 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   );
   const answers = result !== undefined && problems.length === 0 && failure === undefined;
   const moment = result && momentAt(result.curve, Math.min(cursor_s, result.curve.at(-1)?.t_s ?? 0));
-  const chain = result && drawnChain(result, moment);
+  // While another chain is computed its fields stay where they are, without any figure of the one before.
+  const waiting = problems.length === 0 && failure === undefined;
+  const drawn = result ?? (waiting ? last : undefined);
+  const chain = drawn && drawnChain(drawn, moment ?? momentAt(drawn.curve, 0));
   const toggle = (place: Place) => {
     setPanel(panel === place ? undefined : place);
   };
@@ -107,6 +112,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
           open={panel}
           onOpen={toggle}
           dimmed={stale}
+          unknown={!result}
         />
       ) : (
         <Unanswered editor={editor} onOpen={toggle} />
@@ -163,26 +169,30 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
             </div>
           )}
         </div>
-        {result && (
-          <div className="plan-card">
-            <PrintHead name={draft.document.name ?? ""} result={result} />
-            <BenchCard
-              result={result}
-              onChange={() => {
-                toggle("settings");
-              }}
-              onStart={() => {
-                startWith(asked(draft, shelfPack), draft.links);
-                void navigate("/run");
-              }}
-              dimmed={stale}
-            />
-          </div>
-        )}
+        <div className="plan-card">
+          {result && !stale ? (
+            <>
+              <PrintHead name={draft.document.name ?? ""} result={result} />
+              <BenchCard
+                result={result}
+                onChange={() => {
+                  toggle("settings");
+                }}
+                onStart={() => {
+                  startWith(plan, draft.links);
+                  void navigate("/run");
+                }}
+                dimmed={false}
+              />
+            </>
+          ) : (
+            <NoCard answer={answer} onShow={setPanel} />
+          )}
+        </div>
       </div>
       {sizing && (
         <SizingDrawer
-          plan={asked(draft, shelfPack)}
+          plan={plan}
           onClose={() => {
             setSizing(false);
           }}

@@ -3,7 +3,7 @@ import { Button, Input, type InputRef } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { answered, api, type QuickLine } from "../../api/client";
-import { changeDraft, currentDraft, type Draft, draftOfLine, setDraft } from "./draft";
+import { anotherThing, changeDraft, currentDraft, type Draft, draftOfLine, setDraft } from "./draft";
 import { useSettled } from "./useAnswer";
 
 const EXAMPLE = "6S 4000 lipo, 30 V 5 A bench";
@@ -13,6 +13,8 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
   const [text, setText] = useState("");
   const settled = useSettled(text.trim(), 80);
   const before = useRef<Draft>(undefined);
+  // One line is one thing on the bench, however often it is read while it is typed.
+  const typed = useRef<number>(undefined);
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const read = useQuery({
@@ -27,7 +29,7 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
   const fresh = line !== undefined && !read.isPlaceholderData;
 
   useEffect(() => {
-    if (fresh && line.plan.pack) setDraft(draftOfLine(line));
+    if (fresh && line.plan.pack) setDraft(draftOfLine(line, typed.current));
   }, [fresh, line]);
 
   const close = (restore: boolean) => {
@@ -49,7 +51,10 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
         maxLength={400}
         value={text}
         onChange={(event) => {
-          if (text === "") before.current = currentDraft();
+          if (text === "") {
+            before.current = currentDraft();
+            typed.current = anotherThing();
+          }
           if (pathname !== "/plan") void navigate("/plan");
           setText(event.target.value);
         }}
@@ -92,7 +97,7 @@ function Read({ line }: { line: QuickLine }) {
         </span>
       ))}
       {line.questions.map((question) => (
-        <span key={question.pointer} className="piece question">
+        <span key={question.question} className="piece question">
           {question.question}{" "}
           {question.options.map((option) => (
             <Button
@@ -103,6 +108,17 @@ function Read({ line }: { line: QuickLine }) {
               }}
             >
               {question.pointer === "/pack/series" ? `${option}S` : option}
+            </Button>
+          ))}
+          {question.choices.map((choice) => (
+            <Button
+              key={choice.label}
+              size="small"
+              onClick={() => {
+                changeDraft(choice.pointer, choice.value);
+              }}
+            >
+              {choice.label}
             </Button>
           ))}
         </span>

@@ -12,6 +12,8 @@ export interface Draft {
   version?: number | undefined;
   /** What was last saved, to tell whether anything changed since. */
   saved?: string | undefined;
+  /** Which thing on the bench it is: kept while it is changed, another once it is replaced. */
+  of?: number | undefined;
 }
 
 const KEY = "rumek.draft";
@@ -35,7 +37,7 @@ const listeners = new Set<() => void>();
 export function adopt(sent: Draft, row: Stored<"plans">) {
   const saved = draftOf(row);
   if (current && print(current) !== print(sent)) setDraft({ ...current, id: saved.id, version: saved.version, saved: saved.saved });
-  else setDraft(saved);
+  else setDraft({ ...saved, of: current?.of });
 }
 
 /** The same values as a new plan. */
@@ -56,10 +58,14 @@ function stored(): Draft | undefined {
   }
 }
 
+let things = 0;
+
+/** For what is to replace the plan on the bench. */
+export const anotherThing = () => ++things;
 
 export function setDraft(next: Draft) {
-  current = next;
-  const text = JSON.stringify(next);
+  current = { ...next, of: next.of ?? anotherThing() };
+  const text = JSON.stringify({ ...next, of: undefined });
   sessionStorage.setItem(KEY, text);
   localStorage.setItem(KEY, text);
   for (const listener of listeners) listener();
@@ -82,6 +88,6 @@ export const currentDraft = () => current;
 export const useDraft = () => useSyncExternalStore(subscribe, currentDraft);
 
 /** What a quick line says, as a plan; the rest is left for the core to assume. */
-export function draftOfLine(line: QuickLine): Draft {
-  return { document: { ...line.plan, format: FORMAT }, links: {} };
+export function draftOfLine(line: QuickLine, of?: number): Draft {
+  return { document: { ...line.plan, format: FORMAT }, links: {}, of };
 }

@@ -1,11 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { answered, api, OfflineError, type PlanDoc, ProblemError, type ResultDoc, type Schemas } from "../../api/client";
 
 export interface Answer {
-  /** The last good answer; the present one unless `stale`. */
+  /**
+   * The answer to this very document; or, while it is asked anew, the last one as long as it was to the same
+   * pack on the same chain.
+   */
   result: ResultDoc | undefined;
+  /** Whether the answer is not to this very document. */
   stale: boolean;
+  /** The last answer to whatever document, for a layout that does not jump. */
+  last: ResultDoc | undefined;
   problems: readonly Schemas["FieldProblem"][];
   /** Why there is no answer, where it is not the document's fault. */
   failure: string | undefined;
@@ -15,26 +21,40 @@ const TYPING_MS = 60;
 const AGAIN_MS = 2000;
 const NONE: readonly Schemas["FieldProblem"][] = [];
 
-/** The core's answer to a plan, asked at every keystroke; a stale answer never replaces a newer one. */
-export function useAnswer(document: PlanDoc | undefined): Answer {
-  const asked = useSettled(document, TYPING_MS);
+/** What makes a document one of the same pack on the same chain: figures of another never stand beside its fields. */
+export function shapeOf(document: PlanDoc | undefined, of: number | undefined): string {
+  const { pack, source, charger, leads, cut_off, load } = document ?? {};
+  const there = [leads?.input, leads?.output, cut_off, load].map((part) => part != null);
+  return JSON.stringify([of, pack?.chemistry, source?.kind, charger?.kind, charger?.topology, there]);
+}
+
+/** The core's answer to a plan, asked at every keystroke; a stale answer never replaces a newer one. `of`: which
+ * thing on the bench the document is. */
+export function useAnswer(document: PlanDoc | undefined, of?: number): Answer {
+  const text = useMemo(() => document && JSON.stringify(document), [document]);
+  const asked = useSettled(text, TYPING_MS);
+  const shape = shapeOf(document, of);
   const query = useQuery({
     queryKey: ["answer", asked],
     enabled: asked !== undefined,
-    queryFn: ({ signal }) => answered(api.POST("/api/plan", { body: asked ?? {}, signal })),
+    queryFn: ({ signal }) => answered(api.POST("/api/plan", { body: JSON.parse(asked ?? "{}") as PlanDoc, signal })),
     retry: false,
     networkMode: "always",
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
     refetchInterval: ({ state }) => (state.error instanceof ProblemError || !state.error ? false : AGAIN_MS),
   });
-  const [last, setLast] = useState<ResultDoc>();
-  if (query.data && query.data !== last) setLast(query.data);
-  const wrong = query.error instanceof ProblemError ? query.error.problem : undefined;
-  const offline = query.error instanceof OfflineError ? query.error.message : undefined;
+  const [last, setLast] = useState<{ result: ResultDoc; shape: string }>();
+  const present = text === asked;
+  if (present && query.data && (query.data !== last?.result || shape !== last.shape)) setLast({ result: query.data, shape });
+  const fresh = present ? query.data : undefined;
+  const error = present ? query.error : null;
+  const wrong = error instanceof ProblemError ? error.problem : undefined;
+  const offline = error instanceof OfflineError ? error.message : undefined;
   return {
-    result: query.data ?? last,
-    stale: query.data === undefined,
+    result: fresh ?? (last?.shape === shape ? last.result : undefined),
+    stale: fresh === undefined,
+    last: last?.result,
     problems: wrong?.problems ?? NONE,
     failure: offline ?? (wrong && wrong.problems.length === 0 ? wrong.detail : undefined),
   };

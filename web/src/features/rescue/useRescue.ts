@@ -1,6 +1,7 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { answered, api, type JudgementDoc, ProblemError, type RescueDoc, type RescueResultDoc, type Schemas } from "../../api/client";
+import { keptFor } from "../../api/kept";
 import { type Stored, useRows, useSave } from "../../api/shelves";
 import { useSettled } from "../plan/useAnswer";
 import { adopt, type Case, currentCase, isOver, isUnsaved, readingsOf, rescueOf } from "./case";
@@ -16,10 +17,10 @@ export function useResult(one: Case | undefined) {
   const asked = useSettled(one && rescueOf(one), TYPING_MS);
   const at_hand = { sources: gear?.map((row) => row.document) ?? [], chargers: chargers?.map((row) => row.document) ?? [] };
   return useQuery<RescueResultDoc>({
-    queryKey: ["rescue", asked, at_hand],
+    queryKey: ["rescue", one?.id, asked, at_hand],
     enabled: asked !== undefined,
     queryFn: ({ signal }) => answered(api.POST("/api/rescue", { body: { ...asked, at_hand } as RescueDoc, signal })),
-    placeholderData: keepPreviousData,
+    placeholderData: keptFor(one?.id),
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,
     refetchInterval: ({ state }) => (state.error instanceof ProblemError || !state.error ? false : AGAIN_MS),
@@ -33,10 +34,10 @@ export function useJudgement(one: Case, now_s: number) {
   const moment = Math.max(0, Math.floor(now_s / 15) * 15, ...readings.map((reading) => reading.t_s ?? 0));
   const body: Schemas["JudgeAskDoc"] = { rescue: rescueOf(one), stage, now_s: moment, readings };
   return useQuery<JudgementDoc>({
-    queryKey: ["judge", body],
+    queryKey: ["judge", `${one.id} ${stage ?? ""}`, body],
     enabled: stage != null,
     queryFn: ({ signal }) => answered(api.POST("/api/rescue/judge", { body, signal })),
-    placeholderData: keepPreviousData,
+    placeholderData: keptFor(`${one.id} ${stage ?? ""}`),
     retry: false,
     refetchInterval: ({ state }) => (state.error instanceof ProblemError || !state.error ? false : AGAIN_MS),
   });

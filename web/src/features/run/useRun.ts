@@ -1,7 +1,8 @@
-import { keepPreviousData, type QueryClient, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
 import { answered, api, ProblemError, type RunDoc, type RunStateDoc, type Schemas } from "../../api/client";
 import type { paths } from "../../api/schema";
+import { keptFor } from "../../api/kept";
 import { type Stored, useRow } from "../../api/shelves";
 import { send, useAllWaiting, type Waiting } from "./outbox";
 import type { Starting } from "./starting";
@@ -16,11 +17,12 @@ const again = ({ state }: { state: { error: unknown } }) =>
 /** The list before a charge, with what is off in its answers. */
 export function usePreflight(starting: Starting | undefined) {
   const body = starting && { plan: starting.plan, answers: starting.answers };
+  const plan = JSON.stringify(starting?.plan);
   return useQuery({
-    queryKey: ["preflight", body],
+    queryKey: ["preflight", plan, body],
     enabled: body !== undefined,
     queryFn: ({ signal }) => answered(api.POST("/api/run/preflight", { body: body ?? {}, signal })),
-    placeholderData: keepPreviousData,
+    placeholderData: keptFor(plan),
     retry: false,
     refetchInterval: again,
   });
@@ -96,7 +98,7 @@ const understandQuery = (client: QueryClient, id: string, run: RunDoc | undefine
       client.setQueryData(["understood", id], state);
       return state;
     },
-    placeholderData: keepPreviousData<RunStateDoc>,
+    placeholderData: keptFor(id),
     retry: false,
     refetchInterval: again,
   };

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { ResultDoc, Schemas } from "../../api/client";
 import { showHours, showSeconds, trimmed } from "../quantity/parse";
+import { LIMIT_WORDS } from "../words";
 import { Turns } from "./Turns";
 import { Wiring } from "./Wiring";
 import "./bench-card.css";
@@ -73,15 +74,21 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
         </Figure>
         <Figure value={trimmedTo(settings.dial_current_a, 2)} unit="A" said={own.current_a != null}>
           {amps} · {trueA}
+          {settings.current_limited_by === "lead" && "all that the lead and its fuse carry · "}
           {differs ? <strong>expect {trimmed(settings.expect_a, 2)} A</strong> : `expect ${trimmed(settings.expect_a, 2)} A`}
         </Figure>
       </div>
       <dl className="card-ends">
         {settings.source_voltage_v != null && <End term="supply at">{trimmed(settings.source_voltage_v, 2)} V</End>}
-        {settings.input_limit_a != null && <End term="input limit">{trimmed(settings.input_limit_a, 1)} A</End>}
+        {settings.input_limit_a != null && (
+          <End term="input limit">
+            {trimmed(settings.input_limit_a, 1)} A{settings.input_limited_by && <span className="muted"> · for the {LIMIT_WORDS[settings.input_limited_by]}</span>}
+          </End>
+        )}
         {settings.stop_current_a != null && <End term="stop at">{trimmed(settings.stop_current_a, 3)} A, falling</End>}
         {settings.stop_charge_ah != null && <End term="stop after">{trimmed(settings.stop_charge_ah, 2)} Ah in</End>}
         {settings.stop_voltage_v != null && <End term="stop at">{trimmed(settings.stop_voltage_v, 2)} V</End>}
+        {settings.absorption_limit_h != null && <End term="held at most">{showHours(settings.absorption_limit_h)}</End>}
         {settings.time_limit_h != null && <End term="at most">{showHours(settings.time_limit_h)}</End>}
         {result.time.total_s != null && <End term="takes about">{timeSpan(result.time)}</End>}
         <End term="goes in">

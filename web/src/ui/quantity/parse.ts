@@ -70,19 +70,55 @@ export function parse(kind: Kind, text: string): Parsed {
   // 1/0, 2/0 … are the gauges thicker than 1.
   const noughts = /^([1-4])\/0(awg)?$/.exec(compact)?.[1];
   if (kind === "gauge" && noughts !== undefined) return { value: 1 - Number(noughts) };
-  const [, digits = "", suffix = ""] = /^([-+0-9.,]*)(.*)$/.exec(compact) ?? [];
-  const plain = digits.includes(".") ? digits : digits.replace(",", ".");
-  if (!/^[-+]?(\d+\.?\d*|\.\d+)$/.test(plain)) return wrong;
-  const number = Number(plain);
+  const [, digits = "", suffix = ""] = /^([-+0-9.,'’]*)(.*)$/.exec(compact) ?? [];
+  const read = written(digits, suffix, kind);
+  if (read === undefined) return wrong;
+  if (typeof read !== "number") {
+    return { wrong: `${digits} may be ${trimmed(read.grouped, 0)} or ${trimmed(read.decimal, 3)}: write one of them.` };
+  }
+  const number = read;
   let value = number;
   if (suffix !== "") {
     const factor = SUFFIXES[kind][suffix];
     if (factor === undefined) return wrong;
     value = number * factor;
-  } else if (kind === "charge" && number >= 100) value = number / 1e3;
-  else if (kind === "fraction" && number > 1) value = number / 100;
+  } else if (kind === "fraction" && number > 1) value = number / 100;
   if (!Number.isFinite(value) || ((kind === "count" || kind === "gauge") && !Number.isInteger(value))) return wrong;
   return { value };
+}
+
+const EITHER = new Set<Kind>(["charge", "energy", "power", "capacitance"]);
+const THOUSANDTHS = new Set(["mah", "ma", "mv", "mw", "mwh"]);
+
+/**
+ * What digits with points, commas or apostrophes among them mean before a unit: a number, two numbers that
+ * they may mean (`5,000`), or nothing. The same rules as the core's `units::written`.
+ */
+function written(digits: string, suffix: string, kind: Kind): number | { grouped: number; decimal: number } | undefined {
+  const plain = digits.replaceAll(/['’]/g, "");
+  const sign = plain.startsWith("-") ? -1 : 1;
+  const body = plain.replace(/^[-+]/, "");
+  const value = (text: string) => (/^(\d+\.?\d*|\.\d+)$/.test(text) ? sign * Number(text) : undefined);
+  const marks = body.match(/[.,]/g) ?? [];
+  const mark = marks.at(-1);
+  if (mark === undefined) return value(body);
+  const last = body.lastIndexOf(mark);
+  const [before, after] = [body.slice(0, last), body.slice(last + 1)];
+  const [first = "", ...groups] = body.split(/[.,]/);
+  const inThrees = (some: string[]) => some.every((group) => group.length === 3);
+  const thousands = inThrees(groups) && first.length >= 1 && first.length <= 3;
+  const grouped = value(body.replaceAll(/[.,]/g, ""));
+  if (marks.length > 1) {
+    if (!before.includes(mark)) {
+      const [, ...rest] = before.split(/[.,]/);
+      return inThrees(rest) ? value(`${before.replaceAll(/[.,]/g, "")}.${after}`) : undefined;
+    }
+    return thousands && marks.every((one) => one === mark) ? grouped : undefined;
+  }
+  const decimal = value(`${before}.${after}`);
+  if (decimal === undefined || grouped === undefined || !thousands || before === "0") return decimal;
+  if (THOUSANDTHS.has(suffix)) return grouped;
+  return mark === "," && EITHER.has(kind) ? { grouped, decimal } : decimal;
 }
 
 /** `1h30`, `1:30`, `1h30min`. */

@@ -4,6 +4,8 @@
 //! Commas part the pack from what feeds it, what regulates and what draws from it; within a part
 //! the order is free.
 
+mod label;
+
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -13,7 +15,8 @@ use crate::document::{
     Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology,
 };
 use crate::pack::series_candidates;
-use crate::units::{Kind, show, volts};
+use crate::units::{Kind, Written, is_of_number, show, volts, written};
+use label::{range, way};
 
 /// What a line was read as.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -47,7 +50,7 @@ pub struct Leftover {
 }
 
 /// Something to ask.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Question {
     /// The field that is missing.
     pub pointer: String,
@@ -55,6 +58,19 @@ pub struct Question {
     pub question: String,
     /// Answers that fit, as the document spells them; empty where any will do.
     pub options: Vec<String>,
+    /// Answers in words, each with the field it fills; empty where the options serve.
+    pub choices: Vec<Choice>,
+}
+
+/// One answer to a question.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Choice {
+    /// What it says.
+    pub label: String,
+    /// The field it fills.
+    pub pointer: String,
+    /// … with this.
+    pub value: f64,
 }
 
 /// A number with its unit, or a word.
@@ -62,6 +78,8 @@ pub struct Question {
 struct Token {
     text: String,
     number: Option<f64>,
+    /// What else the number may be: five thousand where it reads `5,000`.
+    grouped: Option<f64>,
     /// Lower case; the unit of a number, or the word.
     word: String,
 }
@@ -79,8 +97,45 @@ const UNITS: &[&str] = &[
     "amp", "amps", "watt", "watts", "awg", "mm2", "mm²", "m",
 ];
 const FILLER: &[&str] = &[
-    "a", "an", "the", "from", "on", "with", "and", "pack", "battery", "of", "at", "to", "set", "rest", "reads",
-    "charge", "cells", "cell",
+    "a",
+    "an",
+    "the",
+    "from",
+    "on",
+    "with",
+    "and",
+    "pack",
+    "battery",
+    "of",
+    "at",
+    "to",
+    "set",
+    "rest",
+    "reads",
+    "charge",
+    "cells",
+    "cell",
+    "charging",
+    "chg",
+    "charged",
+    "initial",
+    "recharge",
+    "discharge",
+    "discharging",
+    "dischg",
+    "dis",
+    "burst",
+    "continuous",
+    "cont",
+    "peak",
+    "rate",
+    "current",
+    "max",
+    "max.",
+    "maximum",
+    "rated",
+    "up",
+    "is",
 ];
 const SOURCE_WORDS: &[&str] = &[
     "bench",
@@ -152,8 +207,9 @@ fn tokens(part: &str) -> Vec<Token> {
         if let Some((s, p)) = lower.strip_suffix('p').and_then(|rest| rest.split_once('s'))
             && let (Ok(s), Ok(p)) = (s.parse::<f64>(), p.parse::<f64>())
         {
-            out.push(Token { text: raw.to_owned(), number: Some(s), word: "s".to_owned() });
-            out.push(Token { text: raw.to_owned(), number: Some(p), word: "p".to_owned() });
+            for (number, unit) in [(s, "s"), (p, "p")] {
+                out.push(Token { text: raw.to_owned(), number: Some(number), grouped: None, word: unit.to_owned() });
+            }
             continue;
         }
         let joins = out.last().is_some_and(|last| last.number.is_some() && last.word.is_empty());
@@ -163,19 +219,47 @@ fn tokens(part: &str) -> Vec<Token> {
         {
             last.text = format!("{} {raw}", last.text);
             last.word = lower;
+            join_thousands(&mut out);
             continue;
         }
-        let split = lower.find(|c: char| !matches!(c, '0'..='9' | '.' | ',')).unwrap_or(lower.len());
+        let split = lower.find(|c: char| !is_of_number(c) || matches!(c, '-' | '+')).unwrap_or(lower.len());
         let (digits, suffix) = lower.split_at(split);
-        let number = digits.replace(',', ".").parse::<f64>().ok();
-        let word = if number.is_some() { suffix.to_owned() } else { lower.clone() };
         // A word that merely begins with digits ("18650") and is a chemistry stays a word.
-        let number =
-            number.filter(|_| chemistry_of(&lower).is_none() && (suffix.is_empty() || UNITS.contains(&suffix)));
-        let word = if number.is_some() { word } else { lower };
-        out.push(Token { text: raw.to_owned(), number, word });
+        let quantity = chemistry_of(&lower).is_none() && (suffix.is_empty() || UNITS.contains(&suffix));
+        let read = Some(digits).filter(|_| quantity).and_then(|digits| written(digits, suffix, kind_of(suffix)));
+        let (number, grouped) = match read {
+            Some(Written::One(number)) => (Some(number), None),
+            Some(Written::Either { grouped, decimal }) => (Some(decimal), Some(grouped)),
+            None => (None, None),
+        };
+        let word = if number.is_some() { suffix.to_owned() } else { lower };
+        out.push(Token { text: raw.to_owned(), number, grouped, word });
+        join_thousands(&mut out);
     }
     out
+}
+
+/// `5 000 mAh`: the thousands were parted by a space.
+fn join_thousands(out: &mut Vec<Token>) {
+    let [.., before, last] = out.as_slice() else { return };
+    let threes = last.word == "mah" && last.text.chars().take_while(char::is_ascii_digit).count() == 3;
+    let parted = before.word.is_empty() && before.number.is_some_and(|n| (1.0..1e3).contains(&n) && n.fract() == 0.0);
+    if let (true, true, Some(thousands), Some(rest)) = (threes, parted, before.number, last.number) {
+        let text = format!("{} {}", before.text, last.text);
+        out.truncate(out.len() - 2);
+        out.push(Token { text, number: Some(thousands * 1e3 + rest), grouped: None, word: "mah".to_owned() });
+    }
+}
+
+/// The kind of quantity a unit belongs to.
+fn kind_of(unit: &str) -> Kind {
+    match unit {
+        "ah" | "mah" | "" => Kind::Charge,
+        "wh" | "kwh" => Kind::Energy,
+        "w" | "kw" | "watt" | "watts" => Kind::Power,
+        "f" => Kind::Capacitance,
+        _ => Kind::Number,
+    }
 }
 
 #[derive(Default)]
@@ -190,12 +274,17 @@ struct Draft {
     practice: Option<Practice>,
     understood: Vec<Understood>,
     not_understood: Vec<Leftover>,
+    asked: Vec<Question>,
+    /// A bare number on the pack: where it stands in `understood`, and the number.
+    bare: Option<(usize, f64)>,
+    /// Amps the pack gives, A.
+    given_a: Option<f64>,
 }
 
 fn is_pack_token(token: &Token) -> bool {
     match token.number {
         Some(_) => matches!(token.word.as_str(), "s" | "p" | "ah" | "mah" | "wh" | "kwh" | "f" | "c" | "%"),
-        None => chemistry_of(&token.word).is_some(),
+        None => chemistry_of(&token.word).is_some() || range(&token.word).is_some(),
     }
 }
 
@@ -226,9 +315,20 @@ impl Draft {
             } else {
                 Role::Source
             };
-            let taken = match token.number {
-                Some(number) => self.quantity(token, number, role, before(n)),
-                None => self.word(token, has_source),
+            let taken = match (token.number, range(&token.word)) {
+                (Some(_), _) if token.grouped.is_some() => self.either(token, role),
+                (Some(number), _) if role == Role::Pack && token.word == "c" => {
+                    self.rate(token, number, way(tokens, n))
+                }
+                (Some(number), _)
+                    if role == Role::Pack && matches!(token.word.as_str(), "a" | "ma" | "amp" | "amps") =>
+                {
+                    let amps = if token.word == "ma" { number / 1e3 } else { number };
+                    self.pack_amps(token, amps, way(tokens, n))
+                }
+                (Some(number), _) => self.quantity(token, number, role, before(n)),
+                (None, Some(ends)) if role == Role::Pack => self.rates(token, ends, way(tokens, n)),
+                (None, _) => self.word(token, has_source),
             };
             if !taken {
                 self.not_understood.push(Leftover { text: token.text.clone() });
@@ -403,7 +503,7 @@ impl Draft {
                 self.load.power_w = Some(scaled);
                 self.note(token, format!("the load draws {}", show(Kind::Power, scaled)), "/load/power_w")
             }
-            (_, "a" | "ma" | "amp" | "amps") => self.amps(token, scaled, role, before),
+            (_, "a" | "ma" | "amp" | "amps") => self.amps(token, scaled, before),
             (_, "w" | "kw" | "watt" | "watts") => {
                 self.source.max_power_w = Some(scaled);
                 self.note(token, format!("the supply gives {}", show(Kind::Power, scaled)), "/source/max_power_w")
@@ -429,10 +529,6 @@ impl Draft {
                 self.pack.capacitance_f = Some(number);
                 self.note(token, format!("{} each", show(Kind::Capacitance, number)), "/pack/capacitance_f")
             }
-            (_, "c") => {
-                self.pack.rated_c_rate = Some(number);
-                self.note(token, format!("rated {} for charging", show(Kind::Rate, number)), "/pack/rated_c_rate")
-            }
             (_, "mohm" | "mω") => {
                 self.pack.resistance_mohm = Some(number);
                 self.note(token, show(Kind::Resistance, number), "/pack/resistance_mohm")
@@ -449,11 +545,7 @@ impl Draft {
                 self.start.soc = Some(number / 100.0);
                 self.note(token, format!("starts at {number} %"), "/pack/start/soc")
             }
-            // A bare number on a pack is its mAh, as printed on it.
-            (Role::Pack, "") if number >= 50.0 => {
-                self.pack.capacity_ah = Some(number / 1e3);
-                self.note(token, show(Kind::Charge, number / 1e3), "/pack/capacity_ah")
-            }
+            (Role::Pack, "") => self.bare(token, number),
             _ => false,
         }
     }
@@ -481,13 +573,10 @@ impl Draft {
         }
     }
 
-    fn amps(&mut self, token: &Token, amps: f64, role: Role, before: &str) -> bool {
+    /// Amps beside the supply.
+    fn amps(&mut self, token: &Token, amps: f64, before: &str) -> bool {
         let shown = show(Kind::Current, amps);
-        match role {
-            Role::Pack => {
-                self.pack.rated_charge_a = Some(amps);
-                self.note(token, format!("rated {shown} for charging"), "/pack/rated_charge_a")
-            }
+        match before {
             _ if matches!(before, "set" | "at") => {
                 self.settings.current_a = Some(amps);
                 self.note(token, format!("charge with {shown}"), "/settings/current_a")
@@ -499,8 +588,20 @@ impl Draft {
         }
     }
 
+    /// A number whose comma may group thousands or part decimals: asked.
+    fn either(&mut self, token: &Token, role: Role) -> bool {
+        let (Some(decimal), Some(grouped)) = (token.number, token.grouped) else { return false };
+        if role == Role::Pack && matches!(token.word.as_str(), "ah" | "") {
+            let unit = if token.word.is_empty() { 1e-3 } else { 1.0 };
+            self.ask_capacity(&token.text, [decimal, grouped * unit]);
+            return self.note(token, "a capacity, asked below".to_owned(), "/pack/capacity_ah");
+        }
+        false
+    }
+
     fn finish(mut self) -> QuickLine {
-        let mut questions = Vec::new();
+        self.settle_capacity();
+        let mut questions = std::mem::take(&mut self.asked);
         self.settle_source();
         self.settle_charger();
         if self.pack.rated_c_rate.is_some() && self.pack.rated_charge_a.is_some() {
@@ -515,15 +616,18 @@ impl Draft {
                     .filter(|c| **c != Chemistry::Custom)
                     .map(|c| c.code().to_owned())
                     .collect(),
+                choices: Vec::new(),
             }),
             Some(chemistry) => self.settle_series(chemistry, &mut questions),
         }
         let pack = &self.pack;
-        if pack.capacity_ah.is_none() && pack.energy_wh.is_none() && pack.capacitance_f.is_none() {
+        let asked = questions.iter().any(|question| question.pointer == "/pack/capacity_ah");
+        if !asked && pack.capacity_ah.is_none() && pack.energy_wh.is_none() && pack.capacitance_f.is_none() {
             questions.push(Question {
                 pointer: "/pack/capacity_ah".to_owned(),
                 question: "How much does the pack hold? Ah or Wh are on its label.".to_owned(),
                 options: Vec::new(),
+                choices: Vec::new(),
             });
         }
         let said = |default: bool| !default;
@@ -546,6 +650,7 @@ impl Draft {
                 pointer: "/source".to_owned(),
                 question: "What feeds it? Such as: 30 V 5 A bench".to_owned(),
                 options: Vec::new(),
+                choices: Vec::new(),
             });
         }
         QuickLine { plan, understood: self.understood, not_understood: self.not_understood, questions }
@@ -591,8 +696,12 @@ impl Draft {
         if self.pack.series.is_some() {
             return;
         }
-        let ask =
-            |question: String, options: Vec<String>| Question { pointer: "/pack/series".to_owned(), question, options };
+        let ask = |question: String, options: Vec<String>| Question {
+            pointer: "/pack/series".to_owned(),
+            question,
+            options,
+            choices: Vec::new(),
+        };
         let Some(label_v) = self.pack.label_v else {
             questions.push(ask("How many cells are in series?".to_owned(), Vec::new()));
             return;

@@ -1,0 +1,40 @@
+import type { Place } from "../../api/client";
+import { capital } from "../../ui/documents/editor";
+import { fieldWords, placeOf } from "../../ui/documents/fieldWords";
+import type { Answer } from "./useAnswer";
+
+/** In place of the bench card while there is none for what stands on the screen: why, and what it lacks. */
+export function NoCard({ answer, onShow }: { answer: Answer; onShow: (place: Place) => void }) {
+  const { problems, failure } = answer;
+  return (
+    <section className="card no-card" aria-label="Bench card">
+      <div className="card-head">
+        <h2>Bench card</h2>
+      </div>
+      {failure !== undefined && <p className="card-note">No card: what stands here has not been computed. {failure}</p>}
+      {failure === undefined && problems.length === 0 && <p className="card-note no-card-wait">Computing…</p>}
+      {problems.length > 0 && (
+        <>
+          <p className="card-note">No card yet. This plan still needs:</p>
+          <ul className="no-card-needs">
+            {problems.map(({ pointer, message, allowed }) => {
+              const place = placeOf(pointer);
+              const said = `${fieldWords(pointer)}: ${message}. Allowed: ${allowed}.`;
+              return (
+                <li key={pointer + message}>
+                  {place ? (
+                    <button type="button" className="plain-button" onClick={() => { onShow(place); }}>
+                      {capital(said)}
+                    </button>
+                  ) : (
+                    capital(said)
+                  )}
+                </li>
+              );
+            })}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
