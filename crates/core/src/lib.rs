@@ -34,8 +34,8 @@ mod what_if;
 
 pub use answer::answer;
 pub use logbook::{
-    Extremes, LogColumns, LogError, LogReader, LogRow, LogTotals, at_pack, log_csv, log_fits, look_at_log, preflight,
-    thinned_to, understand,
+    Extremes, LogColumns, LogError, LogReader, LogRow, LogSums, LogTotals, at_pack, log_csv, log_fits, look_at_log,
+    preflight, thinned_to, understand, understand_sums,
 };
 pub use plan::{check_charger, check_lead, check_pack, check_source};
 pub use rescue::{close as close_rescue, judge, rescue};

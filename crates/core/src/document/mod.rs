@@ -37,8 +37,8 @@ pub use result::{
     ResultDoc, ResultSettingsDoc, Severity, StageDoc, StartResultDoc, StepDoc, StepWhen, TimeDoc, WhatIfDoc,
 };
 pub use run::{
-    AccountDoc, FittedDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc,
-    PreflightKind, RUN_FORMAT, RunAskDoc, RunDoc, RunEnd, RunReadingDoc, RunStateDoc, SayingCode, SayingDoc,
+    AccountDoc, FittedDoc, KeepDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc,
+    PreflightKind, RUN_FORMAT, RunAskDoc, RunDoc, RunEnd, RunReadingDoc, RunStateDoc, RunWay, SayingCode, SayingDoc,
 };
 pub use sizing::{DoneInDoc, FieldBatteryDoc, PacksDoc, SizingAskDoc, SizingDoc, WireDoc};
 pub use source::{Overload, RangeDoc, SourceDoc, SourceKind, TransformerType, Wiring};

@@ -48,6 +48,18 @@ codes! {
         Temperature = "temperature",
     }
 
+    /// Which way the current of a run went.
+    pub enum RunWay {
+        /// Into the pack.
+        Charge = "charge",
+        /// Out of it.
+        Discharge = "discharge",
+        /// Both, or several times.
+        Several = "several",
+        /// Its sign and its volts contradict each other.
+        Unclear = "unclear",
+    }
+
     /// How a run ended.
     pub enum RunEnd {
         /// As planned.
@@ -60,6 +72,12 @@ codes! {
 
     /// What readings mean.
     pub enum SayingCode {
+        /// It is a discharge.
+        Discharge = "discharge",
+        /// It holds several charges or discharges.
+        SeveralCycles = "several_cycles",
+        /// The sign of its current and its volts contradict each other.
+        SignUnclear = "sign_unclear",
         /// As predicted.
         OnTrack = "on_track",
         /// Less current than the chain should give.
@@ -218,6 +236,12 @@ pub struct RunStateDoc {
     pub said: Vec<SayingDoc>,
     /// The pack as the readings make it out to be.
     pub fit: FittedDoc,
+    /// Which way its current went.
+    pub way: RunWay,
+    /// What of it may be kept with the pack.
+    pub keep: KeepDoc,
+    /// How many readings it was made out from.
+    pub readings: usize,
     /// What it came to so far, beside what was planned.
     pub account: AccountDoc,
     /// State of charge now.
@@ -236,6 +260,17 @@ pub struct RunStateDoc {
     pub next_look_s: Option<f64>,
     /// Why then.
     pub next_look_why: String,
+}
+
+/// What of a run may be kept with its pack; nothing where both figures are null.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct KeepDoc {
+    /// Resistance of one pack, mΩ.
+    pub resistance_mohm: Option<f64>,
+    /// What one pack holds of its label, 0.05 to 1.2.
+    pub health: Option<f64>,
+    /// Why nothing may be kept, where that is worth saying.
+    pub why_not: Option<String>,
 }
 
 /// What a charge came to, beside what was planned; without a plan nothing was.

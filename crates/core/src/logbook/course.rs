@@ -15,53 +15,58 @@ pub(crate) struct Look {
     pub(crate) pack_a: Option<f64>,
 }
 
-/// What displays show, made true where they were compared with a meter.
-pub(crate) fn corrected(plan: &Plan, readings: &[RunReadingDoc]) -> Vec<RunReadingDoc> {
+/// A reading with what displays show made true where they were compared with a meter.
+pub(crate) fn corrected(plan: &Plan, reading: &RunReadingDoc) -> RunReadingDoc {
     let truly = |shown: Option<f64>, at: MeterAt, quantity: MeterQuantity| {
         let known = plan.corrections.iter().find(|c| c.at == at && c.quantity == quantity);
         shown.map(|shown| known.map_or(shown, |c| c.true_of(shown)))
     };
     let volts = |shown, at| truly(shown, at, MeterQuantity::Voltage);
     let amps = |shown, at| truly(shown, at, MeterQuantity::Current);
-    readings
-        .iter()
-        .map(|reading| RunReadingDoc {
-            source_v: volts(reading.source_v, MeterAt::Source),
-            source_a: amps(reading.source_a, MeterAt::Source),
-            charger_v: volts(reading.charger_v, MeterAt::Charger),
-            charger_a: amps(reading.charger_a, MeterAt::Charger),
-            ..reading.clone()
-        })
-        .collect()
+    RunReadingDoc {
+        source_v: volts(reading.source_v, MeterAt::Source),
+        source_a: amps(reading.source_a, MeterAt::Source),
+        charger_v: volts(reading.charger_v, MeterAt::Charger),
+        charger_a: amps(reading.charger_a, MeterAt::Charger),
+        ..reading.clone()
+    }
 }
 
-/// Brings readings to the pack: the nearest place to it that was read counts, and what a display
-/// further away shows is less what the lead takes.
-pub(crate) fn looks(plan: &Plan, readings: &[RunReadingDoc]) -> Vec<Look> {
+/// Brings a corrected reading to the pack: the nearest place to it that was read counts, and what a
+/// display further away shows is less what the lead takes.
+pub(crate) fn look(plan: &Plan, r: &RunReadingDoc) -> Option<Look> {
     let out_ohm = plan.output.as_ref().map_or(0.0, |lead| lead.ohm);
     let in_ohm = plan.input.as_ref().map_or(0.0, |lead| lead.ohm);
     let direct = plan.charger.is_none();
-    let mut looks: Vec<Look> = readings
-        .iter()
-        .filter_map(|r| {
-            let t_s = r.t_s.filter(|t| t.is_finite() && *t >= 0.0)?;
-            let load_a = |v: f64| plan.load.current_a(v);
-            let source_a = r.source_a.filter(|_| direct);
-            let total_a = r.charger_a.or(source_a);
-            let sum_v = r.cell_voltages_v.as_ref().filter(|cells| cells.len() == plan.pack.series as usize);
-            let sum_v = sum_v.map(|cells| cells.iter().sum::<f64>());
-            let through_a = total_a.or(r.terminal_a).unwrap_or(0.0);
-            let charger_v = r.charger_v.map(|v| v - through_a * out_ohm);
-            let sensed = plan.source.as_ref().is_some_and(|source| source.remote_sense);
-            let lost_ohm = if sensed { 0.0 } else { in_ohm + out_ohm };
-            let source_v = r.source_v.filter(|_| direct).map(|v| v - through_a * lost_ohm);
-            let pack_v = r.terminal_v.or(sum_v).or(r.bms_v).or(charger_v).or(source_v);
-            let net = total_a.map(|a| a - load_a(pack_v.unwrap_or(0.0)));
-            Some(Look { t_s, pack_v, pack_a: r.terminal_a.or(r.bms_a).or(net) })
-        })
-        .collect();
+    let t_s = r.t_s.filter(|t| t.is_finite() && *t >= 0.0)?;
+    let load_a = |v: f64| plan.load.current_a(v);
+    let source_a = r.source_a.filter(|_| direct);
+    let total_a = r.charger_a.or(source_a);
+    let sum_v = r.cell_voltages_v.as_ref().filter(|cells| cells.len() == plan.pack.series as usize);
+    let sum_v = sum_v.map(|cells| cells.iter().sum::<f64>());
+    let through_a = total_a.or(r.terminal_a).unwrap_or(0.0);
+    let charger_v = r.charger_v.map(|v| v - through_a * out_ohm);
+    let sensed = plan.source.as_ref().is_some_and(|source| source.remote_sense);
+    let lost_ohm = if sensed { 0.0 } else { in_ohm + out_ohm };
+    let source_v = r.source_v.filter(|_| direct).map(|v| v - through_a * lost_ohm);
+    let pack_v = r.terminal_v.or(sum_v).or(r.bms_v).or(charger_v).or(source_v);
+    let net = total_a.map(|a| a - load_a(pack_v.unwrap_or(0.0)));
+    Some(Look { t_s, pack_v, pack_a: r.terminal_a.or(r.bms_a).or(net) })
+}
+
+/// Every reading brought to the pack, in the order of time.
+pub(crate) fn looks(plan: &Plan, readings: &[RunReadingDoc]) -> Vec<Look> {
+    let mut looks: Vec<Look> = readings.iter().filter_map(|reading| look(plan, reading)).collect();
     looks.sort_by(|a, b| a.t_s.total_cmp(&b.t_s));
     looks
+}
+
+/// The current over a stretch of a log, A.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Mean {
+    pub(crate) from_s: f64,
+    pub(crate) to_s: f64,
+    pub(crate) current_a: f64,
 }
 
 /// The current over time: read where it was read, as predicted before the first reading.
@@ -69,6 +74,8 @@ pub(crate) fn looks(plan: &Plan, readings: &[RunReadingDoc]) -> Vec<Look> {
 pub(crate) struct Drive {
     /// Time, s, and current, A; at least one.
     nodes: Vec<(f64, f64)>,
+    /// Of a long log what flowed on average between them; empty where the nodes tell all.
+    means: Vec<Mean>,
 }
 
 impl Drive {
@@ -85,9 +92,42 @@ impl Drive {
         let mut before: Vec<(f64, f64)> = times.map(|t_s| (t_s, scale * predicted(t_s))).collect();
         if !nodes.is_empty() {
             before.pop();
+            if until_s <= 0.0 {
+                before.clear();
+            }
         }
         before.append(&mut nodes);
-        Self { nodes: before }
+        Self { nodes: before, means: Vec::new() }
+    }
+
+    /// The same where what flowed between the looks is known better than by them.
+    pub(crate) fn with(self, means: Vec<Mean>) -> Self {
+        Self { means, ..self }
+    }
+
+    /// The current at the start and the end of a step that carries the charge of it, A.
+    fn over(&self, from_s: f64, to_s: f64) -> (f64, f64) {
+        let middle_s = 0.5 * (from_s + to_s);
+        let after = self.means.partition_point(|mean| mean.to_s < middle_s);
+        match self.means.get(after).filter(|mean| mean.from_s <= middle_s) {
+            Some(mean) => (mean.current_a, mean.current_a),
+            None => (self.at(from_s), self.at(to_s)),
+        }
+    }
+
+    /// Charge and energy from 0 to a time, A·s and J, by the volts at a time.
+    pub(crate) fn brought(&self, until_s: f64, volts_at: impl Fn(f64) -> f64) -> (f64, f64) {
+        let mut times: Vec<f64> =
+            self.nodes.iter().map(|(t_s, _)| *t_s).filter(|t_s| (0.0..until_s).contains(t_s)).collect();
+        times.extend([0.0, until_s]);
+        times.sort_by(f64::total_cmp);
+        times.windows(2).fold((0.0, 0.0), |(charge_as, energy_j), pair| {
+            let (from_s, to_s) = (pair[0], pair[1]);
+            let middle_s = 0.5 * (from_s + to_s);
+            // Simpson's rule between two readings, where the current is a straight line or a decay.
+            let as_of = (to_s - from_s) * (self.at(from_s) + 4.0 * self.at(middle_s) + self.at(to_s)) / 6.0;
+            (charge_as + as_of, energy_j + as_of * volts_at(middle_s))
+        })
     }
 
     /// The current at a time, A; falling, it falls as a taper does.
@@ -96,7 +136,13 @@ impl Drive {
         match (after.checked_sub(1).and_then(|n| self.nodes.get(n)), self.nodes.get(after)) {
             (Some(&(t0, a0)), Some(&(t1, a1))) if t1 > t0 => {
                 let share = (t_s - t0) / (t1 - t0);
-                if a0 > 1e-6 && a1 > 1e-6 && a1 < a0 { a0 * (a1 / a0).powf(share) } else { a0 + share * (a1 - a0) }
+                // Readings close together are taken as they are.
+                let apart = t1 - t0 > STEP_S;
+                if apart && a0 > 1e-6 && a1 > 1e-6 && a1 < a0 {
+                    a0 * (a1 / a0).powf(share)
+                } else {
+                    a0 + share * (a1 - a0)
+                }
             }
             (_, Some(&(_, a))) | (Some(&(_, a)), None) => a,
             (None, None) => 0.0,
@@ -112,7 +158,7 @@ pub(crate) fn follow(model: &Model<'_>, start_soc: f64, drive: &Drive, times_s: 
         let steps = ((until_s - state.t_s) / STEP_S).ceil().max(0.0) as usize;
         let h_s = if steps > 0 { (until_s - state.t_s) / steps as f64 } else { 0.0 };
         for _ in 0..steps {
-            let (from_a, to_a) = (drive.at(state.t_s), drive.at(state.t_s + h_s));
+            let (from_a, to_a) = drive.over(state.t_s, state.t_s + h_s);
             state = model.prepare(state, from_a, h_s).finish(to_a);
         }
         let now = model.now(&state);

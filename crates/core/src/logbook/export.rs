@@ -85,7 +85,8 @@ fn battery_data(plan: &PlanDoc, rows: &[LogRow]) -> Result<String, Problems> {
         .iter()
         .map(|row| RunReadingDoc { t_s: Some(row.reading.t_s.unwrap_or(0.0).max(0.0)), ..row.reading.clone() })
         .collect();
-    let looks = looks(&plan, &corrected(&plan, &read));
+    let read: Vec<RunReadingDoc> = read.iter().map(|reading| corrected(&plan, reading)).collect();
+    let looks = looks(&plan, &read);
     let measured = looks.iter().any(|look| look.pack_a.is_some());
     let drive = Drive::new(&looks, |_| 0.0);
     let header = [

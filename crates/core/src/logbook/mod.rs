@@ -7,36 +7,45 @@ mod diagnose;
 mod export;
 mod extremes;
 mod import;
+mod keep;
 mod preflight;
 mod refit;
 mod seen;
+mod sums;
+mod tops;
 #[cfg(test)]
 #[allow(clippy::unwrap_used)]
 mod trials;
+mod way;
 
 pub use export::{LogColumns, LogRow, log_csv};
 pub use extremes::{Extremes, at_pack, thinned_to};
 pub use import::{LogError, LogReader, LogTotals, log_fits, look_at_log};
 pub use preflight::preflight;
+pub use sums::LogSums;
 
 use crate::answer::{Case, identified, nudge};
 use crate::chain::{LoadDraw, operating_point};
 use crate::charge::{Charge, Model, Moment, Scale, State, simulate_from};
 use crate::document::{
-    CurvePoint, FittedDoc, LoadDoc, NudgeDoc, PlanDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode,
-    SayingDoc, Severity,
+    CurvePoint, FittedDoc, LoadDoc, NudgeDoc, PlanDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, RunWay,
+    SayingCode, SayingDoc, Severity,
 };
 use crate::identify::Identified;
 use crate::plan::{Plan, resolve};
 use crate::settings::{Chosen, choose};
 use account::Sofar;
-use course::{Drive, Look, follow, looks};
+use course::{Drive, Look, Mean, corrected, follow, looks};
 use diagnose::{Drop, Scene, diagnose};
 use refit::{Fitted, refit};
 use seen::{Log, seen};
+use tops::Tops;
+use way::{Leg, way};
 
 /// How often somebody looks at a charge that goes as it should, s.
 const USUAL_LOOK_S: f64 = 1800.0;
+/// A run goes on for no longer than this, s.
+const LONGEST_S: f64 = 2e6;
 /// After something was said, s.
 const SOON_S: f64 = 300.0;
 /// Points of the course from here.
@@ -49,9 +58,10 @@ const COURSE_POINTS: usize = 120;
 pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {
     let plan = frozen(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?;
     let mut problems = Problems::default();
-    let mut readings = course::corrected(&plan, ask.readings.as_deref().unwrap_or_default());
+    let given = ask.readings.as_deref().unwrap_or_default();
+    let mut readings: Vec<RunReadingDoc> = given.iter().map(|reading| corrected(&plan, reading)).collect();
     for (n, reading) in readings.iter().enumerate() {
-        if !reading.t_s.is_some_and(|t| t.is_finite() && (0.0..=2e6).contains(&t)) {
+        if !reading.t_s.is_some_and(|t| t.is_finite() && (0.0..=LONGEST_S).contains(&t)) {
             problems.add(
                 format!("/readings/{n}/t_s"),
                 "when it was read is not said",
@@ -61,11 +71,92 @@ pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {
     }
     problems.into_result(())?;
     readings.sort_by(|a, b| a.t_s.unwrap_or(0.0).total_cmp(&b.t_s.unwrap_or(0.0)));
-    let found = identified(&plan);
-    let Some(source) = plan.source.clone() else { return Ok(unfed(&plan, &found, &readings, ask.now_s)) };
-    let chosen = choose(&plan, &source, &found);
-    let run = Run { plan: &plan, found: &found, chosen: &chosen };
-    Ok(run.understand(&readings, ask.now_s))
+    Ok(told(&plan, &Material::each(&plan, readings), ask.now_s))
+}
+
+/// Understands a run from the sums of all of its readings, which began at a moment, s since 1970.
+#[must_use]
+pub fn understand_sums(sums: &LogSums, began_unix_s: f64, now_s: Option<f64>) -> RunStateDoc {
+    let plan = sums.plan();
+    let stretches = sums.stretches();
+    let since = |unix_s: f64| (unix_s - began_unix_s).clamp(0.0, LONGEST_S);
+    let readings: Vec<RunReadingDoc> =
+        stretches.iter().map(|one| RunReadingDoc { t_s: Some(since(one.to_s)), ..one.last.clone() }).collect();
+    let mut material = Material::each(plan, readings);
+    if !sums.whole() {
+        material.looks = sums::ends(stretches, began_unix_s, |one| one.amps);
+        material.flowed = sums::ends(stretches, began_unix_s, sums::Stretch::mean_a);
+        material.means = stretches
+            .iter()
+            .filter_map(|one| {
+                let current_a = one.mean_a()?;
+                Some(Mean { from_s: since(one.from_s), to_s: since(one.to_s), current_a })
+            })
+            .collect();
+        let total = |pick: fn(&sums::Stretch) -> f64| stretches.iter().map(pick).sum::<f64>() / 3600.0;
+        material.put_in = Some((total(|one| one.charge_as), total(|one| one.energy_j)));
+        material.tops = Tops::default();
+        stretches.iter().for_each(|one| material.tops.join(&one.tops.since(began_unix_s)));
+        material.legs = sums::legs(stretches);
+        material.count = sums.count();
+    }
+    told(plan, &material, now_s)
+}
+
+/// What is told of a run.
+fn told(plan: &Plan, material: &Material, now_s: Option<f64>) -> RunStateDoc {
+    let found = identified(plan);
+    let (way, reversed) = way(plan, &material.legs);
+    let Some(source) = plan.source.clone().filter(|_| way != RunWay::Discharge) else {
+        return unfed(plan, &found, material, way, reversed, now_s);
+    };
+    let chosen = choose(plan, &source, &found);
+    let run = Run { plan, found: &found, chosen: &chosen };
+    run.understand(material, way, now_s)
+}
+
+/// What the readings of a run come to, ready to be understood.
+struct Material {
+    /// Corrected, by their times; of a long log the last of each stretch.
+    readings: Vec<RunReadingDoc>,
+    looks: Vec<Look>,
+    /// The same with the current that flowed on average up to each.
+    flowed: Vec<Look>,
+    /// Of a long log: what flowed between the looks, and into the pack in all, Ah and Wh.
+    means: Vec<Mean>,
+    put_in: Option<(f64, f64)>,
+    tops: Tops,
+    legs: Vec<Leg>,
+    count: usize,
+}
+
+impl Material {
+    /// Of readings that each stand by themselves.
+    fn each(plan: &Plan, readings: Vec<RunReadingDoc>) -> Self {
+        let looks = looks(plan, &readings);
+        let mut tops = Tops::default();
+        for reading in &readings {
+            tops.take(reading.t_s.unwrap_or(0.0), reading, course::look(plan, reading), &plan.pack.profile);
+        }
+        let with_amps: Vec<(f64, Option<f64>, f64)> =
+            looks.iter().filter_map(|look| Some((look.t_s, look.pack_v, look.pack_a?))).collect();
+        let leg = |pair: &[(f64, Option<f64>, f64)]| {
+            let ((t0, _, a0), (t1, volts, a1)) = (pair[0], pair[1]);
+            Leg { volts, amps: a1, charge_as: 0.5 * (a0 + a1) * (t1 - t0) }
+        };
+        let legs = with_amps.windows(2).map(leg).collect();
+        let count = readings.len();
+        Self { flowed: looks.clone(), readings, looks, means: Vec::new(), put_in: None, tops, legs, count }
+    }
+
+    fn drive(&self, predicted: impl Fn(f64) -> f64) -> Drive {
+        Drive::new(&self.looks, predicted).with(self.means.clone())
+    }
+
+    /// Charge and energy into the pack until the last reading, Ah and Wh.
+    fn put_in(&self, drive: &Drive) -> (f64, f64) {
+        self.put_in.unwrap_or_else(|| put_in(&self.looks, drive))
+    }
 }
 
 /// A run's plan as it was frozen. A log that was brought in knows its pack only: nothing that is known
@@ -78,22 +169,38 @@ fn frozen(given: &PlanDoc) -> Result<Plan, Problems> {
     Ok(resolve(&given)?.plan)
 }
 
-/// A log brought in without what fed it: the pack is refitted, what stands out is told, nothing is predicted.
-fn unfed(plan: &Plan, found: &Identified, readings: &[RunReadingDoc], now_s: Option<f64>) -> RunStateDoc {
-    let looks = looks(plan, readings);
-    let drive = Drive::new(&looks, |_| 0.0);
+/// A log brought in without what fed it, or no charge: the pack is refitted where it is one, what stands
+/// out is told, nothing is predicted.
+fn unfed(
+    plan: &Plan,
+    found: &Identified,
+    material: &Material,
+    way: RunWay,
+    reversed: bool,
+    now_s: Option<f64>,
+) -> RunStateDoc {
+    let looks = &material.looks;
+    let drive = material.drive(|_| 0.0);
     let last_s = looks.last().map_or(0.0, |look| look.t_s);
     let driven = looks.iter().any(|look| look.pack_a.is_some());
-    let fitted = if driven { refit(plan, found, &looks, &drive) } else { Fitted::believed(plan, found) };
+    let charged = driven && way == RunWay::Charge;
+    let fitted = if charged { refit(plan, found, looks, &drive) } else { Fitted::believed(plan, found) };
     let model = Model::new(&plan.pack, &found.offsets, true, fitted.scale());
-    let (charge_ah, energy_wh) = put_in(&looks, &drive, last_s);
+    let (charge_ah, energy_wh) = material.put_in(&drive);
+    // What came out is told as that, whatever sign the logger writes.
+    let sign = if reversed && way == RunWay::Discharge { -1.0 } else { 1.0 };
+    let (charge_ah, energy_wh) = (sign * charge_ah, sign * energy_wh);
     let now_s = now_s.unwrap_or(last_s).max(last_s);
+    let soc = if charged { follow(&model, fitted.values[0], &drive, &[last_s]).1.soc } else { found.soc };
     RunStateDoc {
         predicted: None,
-        said: seen(&Log { plan, readings, looks: &looks, fitted: &fitted, charge_ah }),
+        said: seen(&Log { plan, tops: &material.tops, looks, fitted: &fitted, charge_ah, way }),
         fit: fit(&fitted, plan),
-        account: Sofar { looks: &looks, now_s, charge_ah, energy_wh }.alone(),
-        soc: follow(&model, fitted.values[0], &drive, &[last_s]).1.soc,
+        way,
+        keep: keep::keep(plan, &fitted, way),
+        readings: material.count,
+        account: Sofar { looks: &material.flowed, now_s, charge_ah, energy_wh }.alone(),
+        soc,
         end_s: None,
         end_low_s: None,
         end_high_s: None,
@@ -125,24 +232,24 @@ struct Run<'a> {
 }
 
 impl Run<'_> {
-    fn understand(&self, readings: &[RunReadingDoc], now_s: Option<f64>) -> RunStateDoc {
+    fn understand(&self, material: &Material, way: RunWay, now_s: Option<f64>) -> RunStateDoc {
         let case = Case { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
         let base = case.run(self.found.soc, Scale::NOMINAL);
-        let looks = looks(self.plan, readings);
-        let drive = Drive::new(&looks, |t_s| base.at(t_s).map_or(0.0, |m| m.current_a));
-        let fitted = refit(self.plan, self.found, &looks, &drive);
+        let (readings, looks) = (&material.readings, &material.looks);
+        let drive = material.drive(|t_s| base.at(t_s).map_or(0.0, |m| m.current_a));
+        let fitted = refit(self.plan, self.found, looks, &drive);
         let last_s = looks.last().map_or(0.0, |look| look.t_s);
         let now_s = now_s.unwrap_or(last_s).max(last_s);
         let state = self.state_at(&fitted, &drive, last_s);
-        let (charge_ah, energy_wh) = put_in(&looks, &drive, last_s);
+        let (charge_ah, energy_wh) = material.put_in(&drive);
         let believed = Fitted::believed(self.plan, self.found);
         let scene = Scene {
             plan: self.plan,
             found: self.found,
             chosen: self.chosen,
             readings,
-            looks: &looks,
-            drop: self.drop(&believed, &looks, &drive),
+            looks,
+            drop: self.drop(&believed, looks, &drive),
             expected_a: self.expected_a(&fitted, &state),
             believed_v: self.volts_at(&believed, &drive, last_s),
             charge_ah,
@@ -155,12 +262,15 @@ impl Run<'_> {
         let (end_low_s, end_high_s) = self.bounds(&fitted, &drive, last_s, limited.copied(), rest.total_s);
         let (next_look_s, next_look_why) =
             if over { (None, "It is done.".to_owned()) } else { next_look(&said, &rest, last_s) };
-        let account = Sofar { looks: &looks, now_s, charge_ah, energy_wh };
+        let account = Sofar { looks: &material.flowed, now_s, charge_ah, energy_wh };
         let account = account.beside(&case, self.chosen, &base, &case.run(fitted.values[0], fitted.scale()));
         RunStateDoc {
             predicted: base.at(now_s).filter(|_| now_s <= base.end.t_s).map(point),
             said,
             fit: fit(&fitted, self.plan),
+            way,
+            keep: keep::keep(self.plan, &fitted, way),
+            readings: material.count,
             account,
             soc: rest.at(now_s).map_or(state.soc, |m| m.soc),
             end_s: if over { Some(last_s) } else { rest.total_s },
@@ -278,19 +388,19 @@ fn point(m: Moment) -> CurvePoint {
 }
 
 /// Charge and energy into the pack until the last reading, Ah and Wh.
-fn put_in(looks: &[Look], drive: &Drive, last_s: f64) -> (f64, f64) {
+fn put_in(looks: &[Look], drive: &Drive) -> (f64, f64) {
+    let last_s = looks.last().map_or(0.0, |look| look.t_s);
     let volts: Vec<(f64, f64)> = looks.iter().filter_map(|look| Some((look.t_s, look.pack_v?))).collect();
     let volts_at = |t_s: f64| {
         let after = volts.partition_point(|(t, _)| *t < t_s);
-        volts.get(after).or(volts.last()).map_or(0.0, |(_, v)| *v)
+        match (after.checked_sub(1).and_then(|n| volts.get(n)), volts.get(after)) {
+            (Some((t0, v0)), Some((t1, v1))) if t1 > t0 => v0 + (t_s - t0) / (t1 - t0) * (v1 - v0),
+            (_, Some((_, v))) | (Some((_, v)), None) => *v,
+            (None, None) => 0.0,
+        }
     };
-    let steps = (last_s / 60.0).ceil().max(1.0) as usize;
-    let h_s = last_s / steps as f64;
-    (0..steps).fold((0.0, 0.0), |(ah, wh), n| {
-        let middle_s = (n as f64 + 0.5) * h_s;
-        let as_h = drive.at(middle_s) * h_s / 3600.0;
-        (ah + as_h, wh + as_h * volts_at(middle_s))
-    })
+    let (charge_as, energy_j) = drive.brought(last_s, volts_at);
+    (charge_as / 3600.0, energy_j / 3600.0)
 }
 
 /// When to look next, and why: counted from the last look, so that one that is due stays due.

@@ -45,6 +45,13 @@ impl Fitted {
         Scale { resistance: self.values[1].exp(), capacity: self.values[2].exp() }
     }
 
+    /// Whether an unknown came out at a bound: the readings want more than any such pack gives.
+    pub(crate) fn at_bounds(&self) -> bool {
+        /// This near to a bound is at it.
+        const NEAR: f64 = 1e-3;
+        (1..3).any(|k| self.values[k] <= LOWEST[k] + NEAR || self.values[k] >= HIGHEST[k] - NEAR)
+    }
+
     /// One unknown moved by some deviations, within its bounds.
     pub(crate) fn moved(&self, which: usize, deviations: f64) -> Self {
         let mut other = *self;

@@ -1,18 +1,20 @@
 //! What a log shows of its pack, whatever fed it: the worst of each quantity over all of its readings.
 
 use super::course::Look;
-use super::diagnose::{AHEAD_V, BEHIND_V, Cells, HIGH_RESISTANCE, WARMING_K, saying, slack_v};
+use super::diagnose::{AHEAD_V, BEHIND_V, HIGH_RESISTANCE, WARMING_K, saying, slack_v};
 use super::refit::Fitted;
+use super::tops::Tops;
 use crate::chemistry::Family;
-use crate::document::{RunReadingDoc, SayingCode, SayingDoc, Severity};
+use crate::document::{RunWay, SayingCode, SayingDoc, Severity};
 use crate::plan::Plan;
 use crate::units::{in_amp_hours, in_celsius, show_hours, trimmed};
 
 /// A log, and what was made of it.
 pub(crate) struct Log<'a> {
     pub(crate) plan: &'a Plan,
-    pub(crate) readings: &'a [RunReadingDoc],
+    pub(crate) tops: &'a Tops,
     pub(crate) looks: &'a [Look],
+    pub(crate) way: RunWay,
     pub(crate) fitted: &'a Fitted,
     /// Into the pack, Ah.
     pub(crate) charge_ah: f64,
@@ -20,9 +22,12 @@ pub(crate) struct Log<'a> {
 
 /// Everything in it that stands out, gravest first; that nothing does, where nothing does.
 pub(crate) fn seen(log: &Log<'_>) -> Vec<SayingDoc> {
-    let rules: [fn(&Log<'_>) -> Option<SayingDoc>; 6] =
-        [over_voltage, warmed, fell_behind, over_capacity, ran_ahead, high_resistance];
-    let mut said: Vec<SayingDoc> = rules.iter().filter_map(|rule| rule(log)).collect();
+    // What only a charge can be told off for is not told of anything else.
+    let of_any: [fn(&Log<'_>) -> Option<SayingDoc>; 4] = [went, over_voltage, warmed, fell_behind];
+    let of_charges: [fn(&Log<'_>) -> Option<SayingDoc>; 3] = [over_capacity, ran_ahead, high_resistance];
+    let charges = of_charges.iter().filter(|_| log.way == RunWay::Charge);
+    let rules = of_any.iter().chain(charges);
+    let mut said: Vec<SayingDoc> = rules.filter_map(|rule| rule(log)).collect();
     if said.is_empty() && !log.looks.is_empty() {
         said.push(saying(SayingCode::OnTrack, Severity::Note, "Nothing in this log stands out.".to_owned(), &[]));
     }
@@ -30,30 +35,38 @@ pub(crate) fn seen(log: &Log<'_>) -> Vec<SayingDoc> {
     said
 }
 
-/// Among so many readings or more, one alone above all others is the logger's slip.
-const MANY: usize = 20;
-
-/// The highest of what is picked, with when it was read, s.
-fn highest(all: impl Iterator<Item = (f64, f64)>) -> Option<(f64, f64)> {
-    let mut all: Vec<(f64, f64)> = all.filter(|(_, value)| value.is_finite()).collect();
-    all.sort_by(|a, b| b.1.total_cmp(&a.1));
-    all.get(usize::from(all.len() >= MANY)).copied()
-}
-
 fn at(t_s: f64) -> String {
     format!("{} in,", show_hours(t_s / 3600.0))
 }
 
-/// Each reading of the cells, with when it was, s.
-fn cells<'a>(log: &'a Log<'_>) -> impl Iterator<Item = (f64, Cells)> + 'a {
-    log.readings.iter().filter_map(|r| Some((r.t_s?, Cells::of(r.cell_voltages_v.as_deref()?)?)))
+/// What a log is where it is no charge.
+fn went(log: &Log<'_>) -> Option<SayingDoc> {
+    let out_ah = log.charge_ah.abs();
+    let values = [("charge_ah", log.charge_ah)];
+    Some(match log.way {
+        RunWay::Charge => return None,
+        RunWay::Discharge => {
+            let message = format!(
+                "This is a discharge: its volts fall while current flows, and {} Ah came out. Nothing of it is kept with the pack.",
+                trimmed(out_ah, 2)
+            );
+            saying(SayingCode::Discharge, Severity::Note, message, &values)
+        }
+        RunWay::Several => {
+            let message = "This log holds several charges or discharges: their sums say nothing of one. Bring each in as a file of its own.";
+            saying(SayingCode::SeveralCycles, Severity::Caution, message.to_owned(), &values)
+        }
+        RunWay::Unclear => {
+            let message = "Its current is counted as coming out while its volts rise: turn the sign of its current as the file is read, and bring it in again.";
+            saying(SayingCode::SignUnclear, Severity::Caution, message.to_owned(), &values)
+        }
+    })
 }
 
 fn over_voltage(log: &Log<'_>) -> Option<SayingDoc> {
     let pack = &log.plan.pack;
     let ceiling_v = pack.profile.ceiling_at(in_celsius(pack.temperature));
-    let cell = highest(cells(log).map(|(t_s, cells)| (t_s, cells.highest_v)))
-        .filter(|(_, v)| *v > ceiling_v + slack_v(ceiling_v));
+    let cell = log.tops.cell_v.highest().filter(|(_, v)| *v > ceiling_v + slack_v(ceiling_v));
     if let Some((t_s, v)) = cell {
         let message = format!(
             "{} a cell stood at {} V; {} V is the most this chemistry bears. Find out why before it is charged again.",
@@ -65,7 +78,7 @@ fn over_voltage(log: &Log<'_>) -> Option<SayingDoc> {
         return Some(saying(SayingCode::OverVoltage, Severity::Caution, message, &values));
     }
     let most_v = ceiling_v * f64::from(pack.series);
-    let (t_s, v) = highest(log.looks.iter().filter_map(|look| Some((look.t_s, look.pack_v?))))?;
+    let (t_s, v) = log.tops.pack_v.highest()?;
     (v > most_v + slack_v(most_v)).then(|| {
         let message = format!(
             "{} it stood at {} V; {} V is the most {} cells in series bear. Check the cell count and what was set before it is charged again.",
@@ -82,8 +95,8 @@ fn over_voltage(log: &Log<'_>) -> Option<SayingDoc> {
 fn warmed(log: &Log<'_>) -> Option<SayingDoc> {
     let profile = &log.plan.pack.profile;
     let most_c = profile.window.max_c;
-    let (t_s, c) = highest(log.readings.iter().filter_map(|r| Some((r.t_s?, r.temperature_c?))))?;
-    let begun_c = log.readings.iter().find_map(|r| r.temperature_c)?;
+    let (t_s, c) = log.tops.temperature_c.highest()?;
+    let begun_c = log.tops.first_c?;
     let (too_hot, by_k) = (c >= most_c, c - begun_c);
     // Nickel warms as it fills.
     let warmed = by_k >= WARMING_K && profile.family != Family::Nickel;
@@ -105,7 +118,7 @@ fn warmed(log: &Log<'_>) -> Option<SayingDoc> {
 }
 
 fn fell_behind(log: &Log<'_>) -> Option<SayingDoc> {
-    let (t_s, behind_v) = highest(cells(log).map(|(t_s, cells)| (t_s, cells.mean_v - cells.lowest_v)))?;
+    let (t_s, behind_v) = log.tops.behind_v.highest()?;
     (behind_v > BEHIND_V && log.plan.pack.profile.family != Family::Capacitor).then(|| {
         let message = format!(
             "{} a cell stood {} V below the mean of all: it fails. Read each cell at rest, and do not charge it unwatched.",
@@ -118,8 +131,7 @@ fn fell_behind(log: &Log<'_>) -> Option<SayingDoc> {
 
 fn ran_ahead(log: &Log<'_>) -> Option<SayingDoc> {
     let profile = &log.plan.pack.profile;
-    let near = cells(log).filter(|(_, cells)| cells.highest_v >= profile.full_v - 0.02);
-    let (t_s, ahead_v) = highest(near.map(|(t_s, cells)| (t_s, cells.highest_v - cells.mean_v)))?;
+    let (t_s, ahead_v) = log.tops.ahead_v.highest()?;
     (profile.family == Family::Lithium && ahead_v >= AHEAD_V).then(|| {
         let message = format!(
             "{} a cell stood {} mV above the mean while nearly full: give the balancer more time at a lower current.",

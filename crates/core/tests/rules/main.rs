@@ -17,6 +17,7 @@ mod properties;
 mod quick_lines;
 mod rescues;
 mod runs;
+mod sums;
 
 use proptest::test_runner::{Config, FileFailurePersistence};
 use rumek_core::answer;

@@ -147,9 +147,9 @@ fn a_charge_that_went_as_planned_comes_to_what_was_planned() {
     assert!(close(account.total_s, account.total_predicted_s, 0.01), "{account:?}");
     assert!(close(account.to_cv_s.unwrap(), account.to_cv_predicted_s, 0.08), "{account:?}");
     assert!(close(account.charge_ah, account.charge_predicted_ah, 0.03), "{account:?}");
-    assert!(close(account.energy_wh, account.energy_predicted_wh, 0.02), "{account:?}");
-    assert!(close(account.mains_wh.unwrap(), Some(planned.delivered.mains_wh), 0.02), "{account:?}");
-    assert!(close(account.cost.unwrap(), planned.delivered.cost, 0.02), "{account:?}");
+    assert!(close(account.energy_wh, account.energy_predicted_wh, 0.03), "{account:?}");
+    assert!(close(account.mains_wh.unwrap(), Some(planned.delivered.mains_wh), 0.03), "{account:?}");
+    assert!(close(account.cost.unwrap(), planned.delivered.cost, 0.03), "{account:?}");
 }
 
 #[test]
@@ -159,7 +159,7 @@ fn a_log_without_what_fed_it_still_tells_of_the_pack() {
     let alone = json!({ "source": null, "pack": { "resistance_mohm": 30, "start": { "soc": 0.2 } } });
     let state = state(alone, 0.0, readings);
     assert!((45.0..75.0).contains(&state.fit.resistance_mohm), "{:?}", state.fit);
-    assert!((state.account.charge_ah / planned.delivered.charge_ah - 1.0).abs() < 0.04, "{:?}", state.account);
+    assert!((state.account.charge_ah / planned.delivered.charge_ah - 1.0).abs() < 0.05, "{:?}", state.account);
     assert!(state.predicted.is_none() && state.account.total_predicted_s.is_none());
     assert_eq!(state.said.iter().map(|s| s.code).collect::<Vec<_>>(), [SayingCode::HighResistance]);
 }
