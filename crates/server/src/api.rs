@@ -12,6 +12,7 @@ use axum::{Json, Router, middleware};
 use rumek_store::{Chargers, Database, Gear, Hint, Leads, LogMappings, Packs, Plans, Rescues, Runs};
 use tokio::sync::broadcast;
 use tokio_util::sync::CancellationToken;
+use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::limit::RequestBodyLimitLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
@@ -20,7 +21,7 @@ use tower_http::trace::TraceLayer;
 
 use crate::problem::Problem;
 use crate::{
-    archive, changes, compute, drawn, guard, logbook, logs, openapi, pages, problem, rescues, resources, runs,
+    archive, changes, compute, drawn, guard, logbook, logs, openapi, pages, problem, rescues, resources, runs, state,
 };
 
 /// The largest request body, bytes.
@@ -79,6 +80,7 @@ pub fn router(app: App) -> Router {
         .route("/logbook", get(logbook::look_up))
         .route("/changes", get(changes::changes))
         .nest("/runs", resources::routes::<Runs>())
+        .route("/runs/{id}/state", get(state::state))
         .route("/runs/{id}/readings", get(drawn::list))
         .route("/runs/{id}/readings/{client_id}", put(runs::put))
         .route("/openapi.json", get(async || Json(openapi::document())))
@@ -99,6 +101,8 @@ pub fn router(app: App) -> Router {
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
         .merge(long)
+        // One request that fails must not take its connection with it, nor leave its sender without an answer.
+        .layer(CatchPanicLayer::custom(problem::panicked))
         .layer(middleware::from_fn(problem::translate))
         .layer(middleware::from_fn_with_state(app.clone(), guard::check))
         // At the level of errors, so that whatever is logged carries its request's id.

@@ -11,6 +11,7 @@ use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::api::App;
+use crate::clock;
 use crate::problem::Problem;
 use crate::resources::{asked_moment, parse_id};
 use crate::runs::KeptReadingDoc;
@@ -43,17 +44,20 @@ pub(crate) async fn list(
     let until = asked_moment(&mut problems, "until", query.until.as_deref());
     problems.into_result(())?;
     let logs = app.database.logs();
-    if logs.count(run).await? == 0 {
-        // Nothing was read, or there is no such run.
-        app.database.shelf::<Runs>().get(run).await?;
-    }
+    let row = app.database.shelf::<Runs>().get(run).await?;
+    let began = clock::began(&row, &from_value(&row.document)?);
     let at_most = query.at_most.map_or(usize::MAX, |most| most.max(FEWEST));
     let covered = logs.covered(run).await?;
     let mut rows = logged(&logs, run, covered, (from, until), at_most).await?;
     rows.extend(logs.page(run, covered, usize::MAX).await?);
+    // What cannot be placed in its run is shown after all others, of the whole run.
+    let (mut rows, astray): (Vec<_>, Vec<_>) = rows.into_iter().partition(|row| clock::placed(row, began).is_some());
     rows.sort_by_key(StoredReading::at);
-    let rows = thinned(within(rows, from, until), at_most);
-    Ok(Json(rows.into_iter().map(KeptReadingDoc::from).collect()))
+    let mut rows = thinned(within(rows, from, until), at_most);
+    if from.is_none() && until.is_none() {
+        rows.extend(astray);
+    }
+    Ok(Json(rows.into_iter().map(|row| KeptReadingDoc::of(row, began)).collect()))
 }
 
 /// What a log brought in holds of a span and a little beyond, few enough to be thinned.
@@ -84,8 +88,8 @@ async fn logged(
 
 /// Those of a span, and the nearest before and after it.
 fn within(rows: Vec<StoredReading>, from: Option<OffsetDateTime>, until: Option<OffsetDateTime>) -> Vec<StoredReading> {
-    let first = from.map_or(0, |from| rows.partition_point(|row| row.at() < from).saturating_sub(1));
-    let end = until.map_or(rows.len(), |until| rows.partition_point(|row| row.at() <= until) + 1);
+    let first = from.map_or(0, |from| rows.partition_point(|row| row.at() < Some(from)).saturating_sub(1));
+    let end = until.map_or(rows.len(), |until| rows.partition_point(|row| row.at() <= Some(until)) + 1);
     rows.into_iter().take(end).skip(first).collect()
 }
 

@@ -5,6 +5,7 @@ pub mod api;
 mod archive;
 mod changes;
 pub mod cli;
+mod clock;
 mod compute;
 pub mod demo;
 mod drawn;
@@ -18,6 +19,7 @@ mod rescues;
 mod resources;
 mod runs;
 pub mod serve;
+mod state;
 mod table;
 
 pub use openapi::{document as openapi, schemas};

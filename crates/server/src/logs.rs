@@ -13,7 +13,7 @@ use rumek_core::document::{
     BadLineDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RUN_FORMAT, RunDoc,
     from_bytes, from_value,
 };
-use rumek_core::{LogError, LogReader, LogTotals, log_fits, look_at_log};
+use rumek_core::{LogError, LogReader, LogSums, LogTotals, log_fits, look_at_log};
 use rumek_store::{Database, Draft, Links, Listing, LogEnd, LogMappings, LoggedReading, Origin, Packs, Plans, Stored};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -108,6 +108,8 @@ pub(crate) async fn look(State(app): State<App>, body: Bytes) -> Result<Json<Log
 /// How the reading of a file ended.
 struct Outcome {
     totals: LogTotals,
+    /// None where its plan says too little to make anything out.
+    sums: Option<LogSums>,
     bad: Vec<BadLineDoc>,
     bad_count: usize,
     failed: Option<LogError>,
@@ -131,9 +133,10 @@ pub(crate) async fn bring_in(
     LogReader::new(&mapping, began_unix_s, std::io::empty())?;
     let (lines, arriving) = mpsc::channel(8);
     let (told, mut outcome) = oneshot::channel::<Outcome>();
+    let sums = run.plan.as_ref().and_then(|plan| LogSums::new(plan).ok());
     let reading = tokio::task::spawn_blocking(move || {
         if let Ok(reader) = LogReader::new(&mapping, began_unix_s, &mut source) {
-            read_all(reader, lines, told);
+            read_all(reader, sums, lines, told);
         }
         // A browser listens only once it has sent everything.
         std::io::copy(&mut source, &mut std::io::sink())
@@ -207,15 +210,19 @@ async fn begun(database: &Database, query: &BringInQuery) -> Result<(RunDoc, Lin
 /// Reads every line, handing them on; the outcome is told before the last of them is let go.
 fn read_all<R: Read>(
     mut reader: LogReader<R>,
+    sums: Option<LogSums>,
     lines: mpsc::Sender<Vec<LoggedReading>>,
     told: oneshot::Sender<Outcome>,
 ) {
-    let mut outcome = Outcome { totals: LogTotals::default(), bad: Vec::new(), bad_count: 0, failed: None };
+    let mut outcome = Outcome { totals: LogTotals::default(), sums, bad: Vec::new(), bad_count: 0, failed: None };
     let mut batch = Vec::with_capacity(BATCH);
     loop {
         match reader.next_row() {
             Ok(Some(Ok(row))) => {
                 outcome.totals.push(&row);
+                if let Some(sums) = &mut outcome.sums {
+                    sums.push(&row);
+                }
                 batch.extend(logged(&row));
                 if batch.len() == BATCH && lines.blocking_send(std::mem::take(&mut batch)).is_err() {
                     return;
@@ -259,7 +266,9 @@ fn ended(outcome: &Outcome, malformed: Malformed, mut run: RunDoc) -> Option<Log
     run.started_at = to_the_microsecond(first_s).map(shown);
     run.ended_at = to_the_microsecond(last_s).map(shown);
     run.charge_ah = outcome.totals.charge_ah().map(|ah| (ah * 1e4).round() / 1e4);
-    Some(LogEnd { document: serde_json::to_value(&run).ok()?, overview: outcome.totals.clone().overview() })
+    let text = outcome.sums.as_ref().and_then(|sums| sums.to_json().ok());
+    let sums = text.and_then(|text| serde_json::from_str(&text).ok()).map(|sums| (outcome.totals.lines, sums));
+    Some(LogEnd { document: serde_json::to_value(&run).ok()?, overview: outcome.totals.clone().overview(), sums })
 }
 
 /// Why nothing was kept: the lines that cannot be read, or what ended the reading.

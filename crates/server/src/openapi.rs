@@ -139,6 +139,13 @@ impl Builder {
             "responses": { "200": { "description": "By when they were taken, the nearest before and after a span among them", "content": { "application/json": { "schema": readings } } } }
         });
         self.add_special("/api/runs/{id}/readings", "get", operation, &[400, 404, 422, 503]);
+        let state = self.schema::<RunStateDoc>();
+        let operation = json!({
+            "summary": "What a run's readings mean, by every one of them",
+            "parameters": [of_path("id"), of_query("now_s", false, json!({ "type": "number" }))],
+            "responses": { "200": { "description": "As it stands", "content": { "application/json": { "schema": state } } } }
+        });
+        self.add_special("/api/runs/{id}/state", "get", operation, &[400, 404, 422, 503]);
         let operation = json!({
             "summary": "Hints of what has changed, as server-sent events",
             "responses": { "200": { "description": "Names of tables, `readings` with a run's id, or `everything`", "content": { "text/event-stream": { "schema": text() } } } }

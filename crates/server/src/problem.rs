@@ -151,6 +151,12 @@ impl IntoResponse for Problem {
     }
 }
 
+/// What is answered where the answering itself broke.
+pub(crate) fn panicked(cause: Box<dyn std::any::Any + Send>) -> Response {
+    let said = cause.downcast_ref::<String>().map(String::as_str).or(cause.downcast_ref::<&str>().copied());
+    Problem::failed(&said.unwrap_or("a panic without a word")).into_response()
+}
+
 /// Turns the framework's own failures into problem documents.
 pub(crate) async fn translate(request: Request, next: Next) -> Response {
     let response = next.run(request).await;
@@ -164,4 +170,35 @@ pub(crate) async fn translate(request: Request, next: Next) -> Response {
     parts.headers.remove(header::CONTENT_LENGTH);
     parts.headers.extend(problem.headers);
     Response::from_parts(parts, Body::new(body))
+}
+
+#[cfg(test)]
+#[allow(clippy::unwrap_used, clippy::panic)]
+mod tests {
+    use axum::Router;
+    use axum::routing::get;
+    use http_body_util::BodyExt;
+    use tower::ServiceExt;
+    use tower_http::catch_panic::CatchPanicLayer;
+
+    use super::*;
+
+    #[tokio::test]
+    async fn a_panic_is_answered_as_a_problem() {
+        let broken = get(|| async {
+            if true {
+                panic!("broken here");
+            }
+        });
+        let service = Router::new().route("/", broken).layer(CatchPanicLayer::custom(panicked));
+        let answer = service.oneshot(Request::builder().uri("/").body(Body::empty()).unwrap()).await.unwrap();
+        assert_eq!(
+            (answer.status(), &answer.headers()[header::CONTENT_TYPE]),
+            (StatusCode::INTERNAL_SERVER_ERROR, &HeaderValue::from_static(MEDIA_TYPE))
+        );
+        let body = answer.into_body().collect().await.unwrap().to_bytes();
+        let problem: serde_json::Value = serde_json::from_slice(&body).unwrap();
+        assert_eq!(problem["status"], 500);
+        assert!(!problem.to_string().contains("broken here"), "{problem}");
+    }
 }

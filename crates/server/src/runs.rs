@@ -11,10 +11,10 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use time::OffsetDateTime;
-use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 
 use crate::api::App;
+use crate::clock;
 use crate::problem::Problem;
 use crate::resources::{asked_moment, parse_id, shown};
 
@@ -42,8 +42,9 @@ pub(crate) struct KeptReadingDoc<T> {
     pub client_id: Option<Uuid>,
     /// When it was taken, by the sender's clock, RFC 3339 UTC.
     pub taken_at: String,
-    /// When it was taken, by the server's clock, RFC 3339 UTC.
-    pub at: String,
+    /// When it was taken, by the server's clock, RFC 3339 UTC; null where that is no time of its run: it is
+    /// kept, and cannot be placed.
+    pub at: Option<String>,
     /// When it arrived, RFC 3339 UTC.
     pub received_at: String,
     /// The reading.
@@ -66,12 +67,13 @@ impl Read for SentReadingDoc<Value> {
     }
 }
 
-impl From<StoredReading> for KeptReadingDoc<Value> {
-    fn from(row: StoredReading) -> Self {
+impl KeptReadingDoc<Value> {
+    /// A reading of a run that began at a moment.
+    pub(crate) fn of(row: StoredReading, began: OffsetDateTime) -> Self {
         Self {
             n: row.n,
             client_id: row.client_id,
-            at: shown(row.at()),
+            at: clock::placed(&row, began).map(shown),
             taken_at: shown(row.taken_at),
             received_at: shown(row.received_at),
             reading: row.document,
@@ -93,18 +95,21 @@ pub(crate) async fn log(
 ) -> Result<([(header::HeaderName, String); 2], String), Problem> {
     let row = app.database.shelf::<Runs>().get(parse_id(&id)?).await?;
     let run: RunDoc = from_value(&row.document)?;
-    let began = run.started_at.as_deref().and_then(|at| OffsetDateTime::parse(at, &Rfc3339).ok());
-    let began = began.unwrap_or(row.created_at);
+    let began = clock::began(&row, &run);
     let mut rows: Vec<LogRow> = Vec::new();
+    let mut read = 0;
     loop {
-        let page = app.database.logs().page(row.id, rows.len(), PAGE).await?;
+        let page = app.database.logs().page(row.id, read, PAGE).await?;
         if page.is_empty() {
             break;
         }
+        read += page.len();
         for kept in page {
+            // What cannot be placed in its run has no line among the others.
+            let Some(at) = clock::placed(&kept, began) else { continue };
             let reading = from_value::<RunReadingDoc>(&kept.document)?;
-            let t_s = (kept.at() - began).as_seconds_f64().max(0.0);
-            let unix_s = kept.at().unix_timestamp_nanos() as f64 / 1e9;
+            let t_s = (at - began).as_seconds_f64().max(0.0);
+            let unix_s = unix_s(at);
             rows.push(LogRow { unix_s, reading: RunReadingDoc { t_s: Some(t_s), ..reading } });
         }
     }
@@ -130,15 +135,26 @@ pub(crate) async fn put(
     let Some(taken_at) = asked_moment(&mut problems, "taken_at", Some(&sent.taken_at)) else {
         return Err(problems.into());
     };
+    clock::check(&mut problems, taken_at, sent.clock_offset_ms);
+    problems.into_result(())?;
+    let run = parse_id(&id)?;
     let reading = NewReading {
         client_id: parse_id(&client_id)?,
         taken_at,
         clock_offset_ms: sent.clock_offset_ms,
         document: sent.reading,
     };
-    match app.database.readings().put(parse_id(&id)?, reading).await? {
-        Kept::New(row) => Ok((StatusCode::CREATED, Json(row.into()))),
-        Kept::Before(row) => Ok((StatusCode::OK, Json(row.into()))),
-        Kept::Different => Err(Problem::conflict("Another reading is kept under this id.")),
-    }
+    let (status, row) = match app.database.readings().put(run, reading).await? {
+        Kept::New(row) => (StatusCode::CREATED, row),
+        Kept::Before(row) => (StatusCode::OK, row),
+        Kept::Different => return Err(Problem::conflict("Another reading is kept under this id.")),
+    };
+    let of = app.database.shelf::<Runs>().get(run).await?;
+    let began = clock::began(&of, &from_value(&of.document)?);
+    Ok((status, Json(KeptReadingDoc::of(row, began))))
+}
+
+/// A moment as seconds since 1970.
+pub(crate) fn unix_s(at: OffsetDateTime) -> f64 {
+    at.unix_timestamp_nanos() as f64 / 1e9
 }

@@ -32,6 +32,8 @@ pub struct LogEnd {
     pub document: Value,
     /// For each level, finest first, which lines it keeps, counted from 0.
     pub overview: Vec<Vec<usize>>,
+    /// What its lines come to, and of how many.
+    pub sums: Option<(usize, Value)>,
 }
 
 /// Each reading by its key: right after a log has come in the planner knows nothing of it, and left to
@@ -86,6 +88,9 @@ impl Logs {
             return Ok(None);
         };
         copy_overview(&mut transaction, id, &kept.overview).await?;
+        if let Some((readings, sums)) = &kept.sums {
+            keep_sums(&mut *transaction, id, *readings, sums).await?;
+        }
         sqlx::query("UPDATE runs SET document = $2 WHERE id = $1")
             .bind(id)
             .bind(kept.document)
@@ -94,6 +99,27 @@ impl Logs {
             .map_err(failed)?;
         transaction.commit().await.map_err(failed)?;
         Repository::<run::Entity>::new(self.connection.clone()).get(id).await.map(Some)
+    }
+
+    /// What the first so many readings of a run come to, as it was kept; none where nothing was.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn sums(&self, run_id: Uuid) -> Result<Option<(usize, Value)>, StoreError> {
+        let row: Option<(i32, Value)> = sqlx::query_as("SELECT readings, document FROM run_sums WHERE run_id = $1")
+            .bind(run_id)
+            .fetch_optional(self.connection.get_postgres_connection_pool())
+            .await
+            .map_err(failed)?;
+        Ok(row.map(|(readings, document)| (usize::try_from(readings).unwrap_or(0), document)))
+    }
+
+    /// Keeps what the first so many readings of a run come to.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn keep_sums(&self, run_id: Uuid, readings: usize, sums: &Value) -> Result<(), StoreError> {
+        keep_sums(self.connection.get_postgres_connection_pool(), run_id, readings, sums).await
     }
 
     /// How many readings a run has.
@@ -187,6 +213,24 @@ impl Logs {
             .map_err(|error| StoreError::of(error, "reading"))?;
         Ok(rows.into_iter().map(StoredReading::from).collect())
     }
+}
+
+async fn keep_sums<'e>(
+    executor: impl sqlx::Executor<'e, Database = Postgres>,
+    run_id: Uuid,
+    readings: usize,
+    sums: &Value,
+) -> Result<(), StoreError> {
+    let statement = "INSERT INTO run_sums (run_id, readings, document) VALUES ($1, $2, $3)
+         ON CONFLICT (run_id) DO UPDATE SET readings = EXCLUDED.readings, document = EXCLUDED.document";
+    sqlx::query(statement)
+        .bind(run_id)
+        .bind(i32::try_from(readings).unwrap_or(i32::MAX))
+        .bind(sums)
+        .execute(executor)
+        .await
+        .map_err(failed)?;
+    Ok(())
 }
 
 async fn copy_lines(

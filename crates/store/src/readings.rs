@@ -43,10 +43,10 @@ pub struct StoredReading {
 }
 
 impl StoredReading {
-    /// When it was taken, by the server's clock.
+    /// When it was taken, by the server's clock; none where the sender's clock makes that no time at all.
     #[must_use]
-    pub fn at(&self) -> OffsetDateTime {
-        self.taken_at - Duration::milliseconds(self.clock_offset_ms)
+    pub fn at(&self) -> Option<OffsetDateTime> {
+        self.taken_at.checked_sub(Duration::milliseconds(self.clock_offset_ms))
     }
 }
 

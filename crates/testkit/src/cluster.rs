@@ -5,7 +5,7 @@ use std::sync::OnceLock;
 use std::sync::atomic::{AtomicU32, Ordering};
 
 use anyhow::{Context, Result, anyhow};
-use sea_orm::{ConnectOptions, ConnectionTrait, Database};
+use sea_orm::{ConnectOptions, ConnectionTrait, Database, DbBackend, Statement};
 use tokio::sync::{Mutex, OnceCell};
 
 use crate::guard::{Guarded, free_port};
@@ -70,6 +70,34 @@ pub struct TestDatabase {
 }
 
 impl TestDatabase {
+    /// Runs a statement in it, past everything that guards it.
+    ///
+    /// # Errors
+    /// What the database says of it.
+    pub async fn sql(&self, statement: &str) -> Result<()> {
+        let connection = self.connection().await?;
+        connection.execute_unprepared(statement).await?;
+        Ok(connection.close().await?)
+    }
+
+    /// The one number a query answers with.
+    ///
+    /// # Errors
+    /// What the database says of it.
+    pub async fn number(&self, query: &str) -> Result<i64> {
+        let connection = self.connection().await?;
+        let row = connection.query_one_raw(Statement::from_string(DbBackend::Postgres, query)).await?;
+        let number = row.context("no row")?.try_get_by_index(0)?;
+        connection.close().await?;
+        Ok(number)
+    }
+
+    async fn connection(&self) -> Result<sea_orm::DatabaseConnection> {
+        let mut options = ConnectOptions::new(self.url.clone());
+        options.max_connections(1).sqlx_logging(false);
+        Database::connect(options).await.context("connecting to the test's database")
+    }
+
     /// A fresh copy of the template, which `migrate` shapes once a process.
     ///
     /// # Errors

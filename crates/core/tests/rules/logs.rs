@@ -302,3 +302,24 @@ fn what_a_log_comes_to_is_counted_or_summed_but_not_over_a_silence() {
     volts.push(&row(0.0, json!({ "bms_v": 12.0 })));
     assert_eq!(volts.charge_ah(), None);
 }
+
+/// A file of twenty lines a minute apart, its current as written and its volts falling or rising.
+fn logged(amps: f64, rises: bool) -> String {
+    let volts = |k: i32| if rises { 10.8 + 0.05 * f64::from(k) } else { 12.4 - 0.05 * f64::from(k) };
+    let lines = (0..20).map(|k| format!("{},{:.3},{amps}\n", 60 * k, volts(k)));
+    std::iter::once("Time (s),Voltage (V),Current (A)\n".to_owned()).chain(lines).collect()
+}
+
+#[rstest]
+#[case::charge(2.0, true, None)]
+#[case::charge_written_the_other_way(-2.0, true, Some(true))]
+#[case::discharge(-2.0, false, None)]
+#[case::discharge_without_a_sign(2.0, false, Some(true))]
+fn the_sign_of_a_current_is_turned_only_where_the_volts_say_so(
+    #[case] amps: f64,
+    #[case] rises: bool,
+    #[case] turned: Option<bool>,
+) {
+    let look = look(&logged(amps, rises));
+    assert_eq!(look.mapping.columns.unwrap()[2].negative, turned);
+}

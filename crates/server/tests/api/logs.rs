@@ -186,3 +186,35 @@ async fn runs_are_looked_up_by_words_pack_gear_date_and_outcome() {
     assert_eq!(api.get("/api/logbook?from=monday").await.problem()["problems"][0]["pointer"], "/from");
     assert!(api.get("/api/logbook").await.json()[0]["run"]["document"].get("result").is_none());
 }
+
+#[tokio::test]
+async fn a_long_log_is_understood_from_its_sums_and_they_follow_its_plan() {
+    let api = Api::start().await;
+    let tow = pack(&api, "Tow-plane", 6).await;
+    let mapping = keep(&api, &look(&api, LOG).await).await;
+    // 4000 lines of 2.6 A a second apart, the current stopped for one second in each minute.
+    let line = |t: usize| {
+        let amps = if t % 60 == 0 { "0,00" } else { "2,60" };
+        format!("{:02}:{:02}:{:02};{:.3};{amps}\n", t / 3600, t / 60 % 60, t % 60, 22.5 + t as f64 / 2000.0)
+            .replace('.', ",")
+    };
+    let text: String =
+        std::iter::once("Time;Voltage (V);Current (A)\n".to_owned()).chain((0..4000).map(line)).collect();
+    let brought = bring_in(&api, &mapping, &format!("&malformed=refuse&pack={tow}"), text).await.json();
+    let run = brought["run"]["id"].as_str().unwrap().to_owned();
+    let state = api.get(&format!("/api/runs/{run}/state")).await.json();
+    let counted = 2.6 * 3999.0 / 3600.0 * 59.0 / 60.0;
+    assert_eq!(state["readings"], 4000);
+    assert!((state["account"]["charge_ah"].as_f64().unwrap() / counted - 1.0).abs() < 2e-3, "{}", state["account"]);
+    assert_eq!(state["way"], "charge");
+    let kept = async || api.database.number("SELECT count(*) FROM run_sums").await.unwrap();
+    assert_eq!(kept().await, 1);
+    // With another plan they are made anew.
+    let mut row = api.get(&format!("/api/runs/{run}")).await.json();
+    row["document"]["plan"]["pack"]["capacity_ah"] = json!(20);
+    let body = json!({"version": row["version"], "document": row["document"], "links": row["links"]});
+    assert_eq!(api.put(&format!("/api/runs/{run}"), &body).await.status, 200);
+    assert_eq!(kept().await, 0);
+    assert_eq!(api.get(&format!("/api/runs/{run}/state")).await.json()["readings"], 4000);
+    assert_eq!(kept().await, 1);
+}

@@ -114,3 +114,59 @@ async fn a_log_goes_out_as_csv() {
     assert!(bdf.headers["content-disposition"].to_str().unwrap().ends_with(".bdf.csv\""));
     assert_eq!(api.get(&format!("/api/runs/{run}/log?columns=xls")).await.status, 400);
 }
+
+#[tokio::test]
+async fn a_clock_that_is_absurd_is_named_and_one_that_was_kept_spoils_no_other_reading() {
+    let api = Api::start().await;
+    let run = run(&api).await;
+    let with = |taken_at: &str, offset: i64| json!({"taken_at": taken_at, "clock_offset_ms": offset, "reading": {"terminal_v": 22.0}});
+    for (body, pointer) in [
+        (with("2026-11-25T09:05:00Z", 1_000_000_000_000_000), "/clock_offset_ms"),
+        (with("2026-11-25T09:05:00Z", i64::MIN), "/clock_offset_ms"),
+        (with("9999-12-31T23:59:59Z", 0), "/taken_at"),
+        (with("1969-12-31T23:59:59Z", 0), "/taken_at"),
+    ] {
+        let problem = put(&api, &run, Uuid::now_v7(), &body).await.problem();
+        assert_eq!(
+            (&problem["status"], &problem["problems"][0]["pointer"]),
+            (&json!(422), &json!(pointer)),
+            "{problem}"
+        );
+    }
+    put(&api, &run, Uuid::now_v7(), &sent(5, 22.9)).await;
+    put(&api, &run, Uuid::now_v7(), &sent(15, 23.1)).await;
+    // Kept before such clocks were named.
+    for (n, taken_at, offset) in
+        [(3, "2026-11-25T09:07:00Z", 1_000_000_000_000_000_i64), (4, "9999-12-31T23:00:00Z", i64::MIN)]
+    {
+        let reading = json!({"terminal_v": 1.0}).to_string();
+        api.database.sql(&format!("INSERT INTO run_readings (run_id, n, client_id, taken_at, clock_offset_ms, document) VALUES ('{run}', {n}, '{}', '{taken_at}', {offset}, '{reading}')", Uuid::now_v7())).await.unwrap();
+    }
+    let list = api.get(&format!("/api/runs/{run}/readings")).await.json();
+    let placed: Vec<bool> = list.as_array().unwrap().iter().map(|one| one["at"].is_string()).collect();
+    assert_eq!(placed, [true, true, false, false], "{list}");
+    let state = api.get(&format!("/api/runs/{run}/state?now_s=900")).await.json();
+    assert_eq!(state["readings"], 2, "{state}");
+    assert_eq!(api.get(&format!("/api/runs/{run}/log")).await.status, 200);
+    let near = format!("/api/runs/{run}/readings?from=2026-11-25T09:00:00Z&until=2026-11-25T09:10:00Z&at_most=20");
+    assert_eq!(api.get(&near).await.json().as_array().unwrap().len(), 2);
+}
+
+#[tokio::test]
+async fn a_run_is_understood_by_every_reading_in_whatever_order_they_arrive() {
+    let api = Api::start().await;
+    let run = run(&api).await;
+    let mut readings = Vec::new();
+    for minute in [20, 5, 15, 10] {
+        let volts = 22.6 + f64::from(minute) / 50.0;
+        put(&api, &run, Uuid::now_v7(), &sent(minute, volts)).await;
+        readings.push(json!({"t_s": 60 * minute, "terminal_v": volts, "source_a": 4.0}));
+        let state = api.get(&format!("/api/runs/{run}/state?now_s=1500")).await.json();
+        let asked = json!({"plan": plan(), "now_s": 1500, "readings": readings});
+        assert_eq!(state, api.post("/api/run/understand", &asked).await.json());
+    }
+    assert_eq!(api.get(&format!("/api/runs/{}/state", Uuid::now_v7())).await.status, 404);
+    let document = json!({"format": "rumek.run/1", "name": "Nothing known", "started_at": "2026-11-25T09:00:00Z"});
+    let bare = api.post("/api/runs", &json!({"document": document})).await.json()["id"].as_str().unwrap().to_owned();
+    assert_eq!(api.get(&format!("/api/runs/{bare}/state")).await.status, 422);
+}

@@ -8,7 +8,7 @@ pub(crate) struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(Shelves), Box::new(Chain), Box::new(Rescues), Box::new(Runs), Box::new(Logs)]
+        vec![Box::new(Shelves), Box::new(Chain), Box::new(Rescues), Box::new(Runs), Box::new(Logs), Box::new(Sums)]
     }
 }
 
@@ -120,6 +120,29 @@ impl MigrationTrait for Logs {
 
     async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
         manager.get_connection().execute_unprepared(include_str!("m20261125_000004_logs_undo.sql")).await?;
+        Ok(())
+    }
+}
+
+/// What the readings of a run come to.
+struct Sums;
+
+impl MigrationName for Sums {
+    fn name(&self) -> &str {
+        "m20261126_000001_sums"
+    }
+}
+
+#[async_trait::async_trait]
+impl MigrationTrait for Sums {
+    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        manager.get_connection().execute_unprepared(include_str!("m20261126_000001_sums.sql")).await?;
+        Ok(())
+    }
+
+    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        let undo = "DROP TRIGGER run_replanned ON runs; DROP FUNCTION run_replanned; DROP TABLE run_sums";
+        manager.get_connection().execute_unprepared(undo).await?;
         Ok(())
     }
 }

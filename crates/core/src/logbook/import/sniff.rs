@@ -3,7 +3,7 @@
 use super::column::{meaning, once_each};
 use super::moment::found_out;
 use super::read::{number, split};
-use crate::document::{LOG_MAPPING_FORMAT, LogColumn, LogDecimal, LogDelimiter, LogMappingDoc, LogUnit};
+use crate::document::{LOG_MAPPING_FORMAT, LogColumn, LogColumnDoc, LogDecimal, LogDelimiter, LogMappingDoc, LogUnit};
 
 /// So many lines are enough to see how the others are written.
 const ENOUGH: usize = 200;
@@ -95,11 +95,8 @@ pub(super) fn mapping_of(text: &str, given: &LogMappingDoc) -> LogMappingDoc {
         if column.unit == Some(LogUnit::V) && mean > 1000.0 && unsaid {
             column.unit = Some(LogUnit::Mv);
         }
-        let amps = matches!(column.unit, Some(LogUnit::A | LogUnit::Ma));
-        if amps && mean < 0.0 {
-            column.negative = Some(true);
-        }
     }
+    turn_signs(&mut columns, &data, decimal);
     let said = given.columns.is_some();
     if let Some(corrected) = &given.columns {
         columns.clone_from(corrected);
@@ -134,6 +131,47 @@ pub(super) fn mapping_of(text: &str, given: &LogMappingDoc) -> LogMappingDoc {
         columns: Some(columns),
         ..LogMappingDoc::default()
     }
+}
+
+/// Turns the sign of a current that is written the other way: negative where charge goes in, positive where
+/// the volts fall because it comes out. Where the volts tell nothing yet, mostly negative is taken for in.
+fn turn_signs(columns: &mut [LogColumnDoc], data: &[&Vec<String>], decimal: LogDecimal) {
+    let is_volts = |column: &LogColumnDoc| {
+        matches!(column.is, Some(LogColumn::TerminalV | LogColumn::BmsV | LogColumn::ChargerV | LogColumn::SourceV))
+    };
+    let volts_at = columns.iter().position(is_volts);
+    let value = |line: &Vec<String>, k: usize| line.get(k).and_then(|text| number(text, decimal));
+    for (k, column) in columns.iter_mut().enumerate() {
+        if !matches!(column.unit, Some(LogUnit::A | LogUnit::Ma)) {
+            continue;
+        }
+        let amps: Vec<f64> = data.iter().filter_map(|line| value(line, k)).collect();
+        let mean = amps.iter().sum::<f64>() / amps.len().max(1) as f64;
+        let most = amps.iter().map(|a| a.abs()).fold(0.0, f64::max);
+        let flowing = data.iter().filter(|line| value(line, k).is_some_and(|a| a.abs() > 0.5 * most && most > 0.0));
+        let volts: Vec<f64> = flowing.filter_map(|line| value(line, volts_at?)).collect();
+        column.negative = match trend(&volts) {
+            Some(rises) => ((mean < 0.0) == rises).then_some(true),
+            None => (mean < 0.0).then_some(true),
+        };
+    }
+}
+
+/// Whether some values rise, or fall, beyond their scatter; none where they do neither.
+fn trend(values: &[f64]) -> Option<bool> {
+    /// A slope of so many of its deviations is one.
+    const SURE: f64 = 6.0;
+    let n = values.len() as f64;
+    if values.len() < 8 {
+        return None;
+    }
+    let (mean_x, mean_y) = (0.5 * (n - 1.0), values.iter().sum::<f64>() / n);
+    let offs = || values.iter().enumerate().map(|(k, v)| (k as f64 - mean_x, v - mean_y));
+    let (sxx, sxy): (f64, f64) = offs().fold((0.0, 0.0), |(xx, xy), (x, y)| (xx + x * x, xy + x * y));
+    let slope = sxy / sxx;
+    let left: f64 = offs().map(|(x, y)| (y - slope * x).powi(2)).sum();
+    let deviation = (left / (n - 2.0) / sxx).sqrt();
+    (slope.abs() > SURE * deviation && slope != 0.0).then_some(slope > 0.0)
 }
 
 /// Which line of the text the k-th record that is not blank stands in, from 0.

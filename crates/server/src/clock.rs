@@ -1,0 +1,82 @@
+//! Which times a reading may have, and when in its run it was taken.
+
+use rumek_core::document::{Problems, RunDoc};
+use rumek_store::{Stored, StoredReading};
+use time::format_description::well_known::Rfc3339;
+use time::{Duration, OffsetDateTime};
+
+/// Clocks that are off are off by less than a century, ms.
+const MOST_OFF_MS: i64 = 100 * 365 * 86_400_000;
+/// The years readings are taken in.
+const YEARS: std::ops::Range<i32> = 1970..2200;
+/// A reading may have been taken so long before its run began, as clocks have it.
+const BEFORE: Duration = Duration::days(1);
+/// A run goes on for no longer than this.
+const LONGEST: Duration = Duration::seconds(2_000_000);
+
+/// Names what is no possible time of a reading.
+pub(crate) fn check(problems: &mut Problems, taken_at: OffsetDateTime, clock_offset_ms: i64) {
+    if !YEARS.contains(&taken_at.year()) {
+        problems.add("/taken_at", "no reading was taken then", "a time from 1970 to 2199");
+    }
+    if !(-MOST_OFF_MS..=MOST_OFF_MS).contains(&clock_offset_ms) {
+        problems.add("/clock_offset_ms", "no clock is that far off", "less than a hundred years either way, ms");
+    }
+}
+
+/// When a run began.
+pub(crate) fn began(row: &Stored, run: &RunDoc) -> OffsetDateTime {
+    let said = run.started_at.as_deref().and_then(|at| OffsetDateTime::parse(at, &Rfc3339).ok());
+    said.unwrap_or(row.created_at)
+}
+
+/// When a reading was taken, by the server's clock, if that lies in a run that began at a moment; none of
+/// one that cannot be placed in it.
+pub(crate) fn placed(reading: &StoredReading, began: OffsetDateTime) -> Option<OffsetDateTime> {
+    let at = reading.at().filter(|at| YEARS.contains(&at.year()))?;
+    (-BEFORE..=LONGEST).contains(&(at - began)).then_some(at)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn reading(taken_at: OffsetDateTime, clock_offset_ms: i64) -> StoredReading {
+        let received_at = OffsetDateTime::UNIX_EPOCH;
+        StoredReading {
+            n: 1,
+            client_id: None,
+            taken_at,
+            clock_offset_ms,
+            received_at,
+            document: serde_json::Value::Null,
+        }
+    }
+
+    fn wrong(taken_at: OffsetDateTime, clock_offset_ms: i64) -> usize {
+        let mut problems = Problems::default();
+        check(&mut problems, taken_at, clock_offset_ms);
+        problems.problems.len()
+    }
+
+    #[test]
+    fn times_and_clocks_have_bounds() {
+        let now = time::macros::datetime!(2026-11-25 09:00 UTC);
+        assert_eq!((wrong(now, MOST_OFF_MS), wrong(now, MOST_OFF_MS + 1), wrong(now, -MOST_OFF_MS - 1)), (0, 1, 1));
+        assert_eq!(wrong(time::macros::datetime!(1970-01-01 00:00 UTC), 0), 0);
+        assert_eq!(wrong(time::macros::datetime!(1969-12-31 23:59:59 UTC), 0), 1);
+        assert_eq!(wrong(time::macros::datetime!(2199-12-31 23:59:59 UTC), 0), 0);
+        assert_eq!(wrong(time::macros::datetime!(9999-12-31 23:59:59 UTC), i64::MAX), 2);
+    }
+
+    #[test]
+    fn what_lies_outside_its_run_is_not_placed() {
+        let began = time::macros::datetime!(2026-11-25 09:00 UTC);
+        assert!(placed(&reading(began + LONGEST, 0), began).is_some());
+        assert!(placed(&reading(began + LONGEST + Duration::seconds(1), 0), began).is_none());
+        assert!(placed(&reading(began - BEFORE, 0), began).is_some());
+        assert!(placed(&reading(began - BEFORE - Duration::seconds(1), 0), began).is_none());
+        assert!(placed(&reading(began, 1_000_000_000_000_000), began).is_none());
+        assert!(placed(&reading(time::macros::datetime!(9999-12-31 23:59:59 UTC), i64::MIN), began).is_none());
+    }
+}
