@@ -11,9 +11,9 @@ use encoding_rs_io::DecodeReaderBytes;
 use futures::TryStreamExt;
 use rumek_core::document::{
     BadLineDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RUN_FORMAT, RunDoc,
-    from_bytes, from_value,
+    RunWay, from_bytes, from_value,
 };
-use rumek_core::{LogError, LogReader, LogSums, LogTotals, log_fits, look_at_log};
+use rumek_core::{LogError, LogReader, LogSums, LogTotals, log_fits, look_at_log, understand_sums};
 use rumek_store::{Database, Draft, Links, Listing, LogEnd, LogMappings, LoggedReading, Origin, Packs, Plans, Stored};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -265,7 +265,14 @@ fn ended(outcome: &Outcome, malformed: Malformed, mut run: RunDoc) -> Option<Log
     let (first_s, last_s) = outcome.totals.taken.filter(|_| !refused)?;
     run.started_at = to_the_microsecond(first_s).map(shown);
     run.ended_at = to_the_microsecond(last_s).map(shown);
-    run.charge_ah = outcome.totals.charge_ah().map(|ah| (ah * 1e4).round() / 1e4);
+    // Out of the pack counts against it, and of several cycles a sum says nothing.
+    let way = outcome.sums.as_ref().map_or(RunWay::Charge, |sums| understand_sums(sums, first_s, None).way);
+    let charge_ah = match way {
+        RunWay::Charge => outcome.totals.charge_ah(),
+        RunWay::Discharge => outcome.totals.charge_ah().map(|ah| -ah.abs()),
+        RunWay::Several | RunWay::Unclear => None,
+    };
+    run.charge_ah = charge_ah.map(|ah| (ah * 1e4).round() / 1e4);
     let text = outcome.sums.as_ref().and_then(|sums| sums.to_json().ok());
     let sums = text.and_then(|text| serde_json::from_str(&text).ok()).map(|sums| (outcome.totals.lines, sums));
     Some(LogEnd { document: serde_json::to_value(&run).ok()?, overview: outcome.totals.clone().overview(), sums })

@@ -5006,6 +5006,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a run's readings mean, by every one of them */
+        get: {
+            parameters: {
+                query?: {
+                    now_s?: number;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description As it stands */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunStateDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sizing": {
         parameters: {
             query?: never;
@@ -6141,10 +6217,28 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description What of a run may be kept with its pack; nothing where both figures are null. */
+        KeepDoc: {
+            /**
+             * Format: double
+             * @description What one pack holds of its label, 0.05 to 1.2.
+             */
+            health?: number | null;
+            /**
+             * Format: double
+             * @description Resistance of one pack, mΩ.
+             */
+            resistance_mohm?: number | null;
+            /** @description Why nothing may be kept, where that is worth saying. */
+            why_not?: string | null;
+        };
         /** @description A reading as it is kept. */
         KeptReadingDoc: {
-            /** @description When it was taken, by the server's clock, RFC 3339 UTC. */
-            at: string;
+            /**
+             * @description When it was taken, by the server's clock, RFC 3339 UTC; null where that is no time of its run: it is
+             *     kept, and cannot be placed.
+             */
+            at?: string | null;
             /**
              * Format: uuid
              * @description The id it was sent with; null where a log was read in.
@@ -7260,6 +7354,8 @@ export interface components {
             end_s?: number | null;
             /** @description The pack as the readings make it out to be. */
             fit: components["schemas"]["FittedDoc"];
+            /** @description What of it may be kept with the pack. */
+            keep: components["schemas"]["KeepDoc"];
             /**
              * Format: double
              * @description When to look next, since it began, s.
@@ -7271,6 +7367,11 @@ export interface components {
             nudges: components["schemas"]["NudgeDoc"][];
             /** @description What the plan predicted for this moment; null after its end. */
             predicted?: components["schemas"]["CurvePoint"] | null;
+            /**
+             * Format: uint
+             * @description How many readings it was made out from.
+             */
+            readings: number;
             /** @description What the readings say, gravest first. */
             said: components["schemas"]["SayingDoc"][];
             /**
@@ -7278,9 +7379,13 @@ export interface components {
              * @description State of charge now.
              */
             soc: number;
+            /** @description Which way its current went. */
+            way: components["schemas"]["RunWay"];
         };
+        /** @description Which way the current of a run went. */
+        RunWay: "charge" | "discharge" | "several" | "unclear";
         /** @description What readings mean. */
-        SayingCode: "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_capacity" | "cell_ahead" | "cell_behind" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
+        SayingCode: "discharge" | "several_cycles" | "sign_unclear" | "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_capacity" | "cell_ahead" | "cell_behind" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
         /** @description One thing the readings say. */
         SayingDoc: {
             /** @description Which. */

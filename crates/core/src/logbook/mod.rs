@@ -250,7 +250,7 @@ impl Run<'_> {
             readings,
             looks,
             drop: self.drop(&believed, looks, &drive),
-            expected_a: self.expected_a(&fitted, &state),
+            expected_a: self.expected_a(&fitted, &state, &base),
             believed_v: self.volts_at(&believed, &drive, last_s),
             charge_ah,
         };
@@ -324,10 +324,17 @@ impl Run<'_> {
         Some(Drop { factor: (volts - settled.e_v) / expected_v, deviation: deviation_v / expected_v })
     }
 
-    /// What should flow into a pack in this state, A.
-    fn expected_a(&self, fitted: &Fitted, state: &State) -> f64 {
+    /// What should flow into a pack in this state, A; turned by hand as it was last to be turned.
+    fn expected_a(&self, fitted: &Fitted, state: &State, planned: &Charge) -> f64 {
         let line = self.model(fitted).now(state);
-        operating_point(line, Some(&self.chosen.built.feed), self.plan.load, None).pack_a
+        let mut feed = self.chosen.built.feed;
+        if let Some(turn) = planned.nudges.iter().rfind(|turn| turn.at_s <= state.t_s) {
+            match turn.duty {
+                Some(duty) => feed.turn_duty(duty),
+                None => feed.hold.volts = turn.set_v - feed.diode_v,
+            }
+        }
+        operating_point(line, Some(&feed), self.plan.load, None).pack_a
     }
 
     /// The rest of the charge from the last reading on.

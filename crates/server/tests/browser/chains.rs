@@ -23,7 +23,7 @@ async fn a_chain_is_built_from_nothing() {
     bench.fill_labelled("Wire, AWG", "26awg").await;
     bench.fill_labelled("Length, one way", "30 cm").await;
     bench.until_says(".chain-feet", "the pinch: lead").await;
-    bench.until_says(".checks", "it holds the whole charge down to that").await;
+    bench.until_says(".checks", "what is set is set for that").await;
     bench.press("Close").await;
     bench.press("Add to the chain").await;
     bench.press("Cut-off relay").await;

@@ -44,7 +44,7 @@ async fn a_pack_is_added_changed_copied_put_away_and_taken_out_again() {
     bench.press("Save").await;
     bench.until_says(".shelf-rows", "3S · 2.2 Ah · LiPo").await;
     bench.press("Edit Slope glider").await;
-    bench.fill_labelled("Capacity", "2400").await;
+    bench.fill_labelled("Capacity", "2400 mAh").await;
     bench.press("Save").await;
     bench.until_says(".shelf-rows", "2.4 Ah").await;
     bench.press("Duplicate Slope glider").await;

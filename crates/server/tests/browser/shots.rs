@@ -122,7 +122,7 @@ async fn take_every_picture() {
     bench.press("LiPo").await;
     bench.fill_labelled("Cells in series", "4").await;
     bench.press("Next").await;
-    bench.fill_labelled("Capacity", "3300").await;
+    bench.fill_labelled("Capacity", "3300 mAh").await;
     bench.press("Next").await;
     bench.press("It has none").await;
     bench.until_says(".ask", "look, feel and smell").await;

@@ -11,8 +11,9 @@ async fn bad_input_is_named_at_its_field_and_the_last_answer_stays_in_sight() {
     bench.until_says(".chain-fields .field-problem", "Write a capacity, such as 4 Ah or 4000 mAh").await;
     bench.fill("input[aria-label='Capacity']", "0").await;
     bench.until_says(".chain-fields .field-problem", "0 is out of range").await;
-    bench.until_says("ul.trouble", "pack/capacity_ah").await;
-    assert!(bench.text(".card.dimmed").await.contains("25.16"));
+    bench.until_says("ul.trouble", "The pack, capacity").await;
+    let before = bench.text(".card.dimmed").await;
+    assert!(before.contains("25.16") && before.contains("not to go by") && !before.contains("Print"), "{before}");
     bench.fill("input[aria-label='Capacity']", "4,1").await;
     bench.until("ul.trouble", "goes away", str::is_empty).await;
     bench.assert_no_complaints_but(&["422"]).await;
@@ -90,5 +91,21 @@ async fn of_two_windows_the_later_save_loses_nothing() {
     bench.until_says(".plan-file", "Saved").await;
     bench.press("Plans").await;
     bench.until_says(".plan-list", "Tow-plane before the tow, again").await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn no_card_of_another_plan_stands_where_the_new_one_still_lacks_something() {
+    let bench = Bench::set_up(true).await;
+    bench.open_plan("Tow-plane before the tow").await;
+    bench.until_says(".card-figures", "25.16").await;
+    bench.fill(".quick-line", "4S 100Ah lfp, 20 V 10 A buck module").await;
+    bench.until_says(".card.no-card", "This plan still needs").await;
+    let page = bench.text("body").await;
+    assert!(!page.contains("25.16") && !page.contains("Print") && !page.contains("Start"), "{page}");
+    bench.fill(".quick-line", "4S 100Ah lfp, 15 V 10 A adjustable").await;
+    bench.until_says(".card-figures", "never past").await;
+    bench.press("Keep").await;
+    bench.assert_no_complaints_but(&["422"]).await;
     bench.clear_up().await;
 }

@@ -11,7 +11,7 @@ test("what a plan still lacks stands in place of its card, in words, and leads t
   const show = vi.fn();
   const needs = { pointer: "/charger/output_max_v", message: "this is needed and not said", allowed: "0.1 to 1000 V" };
   render(<NoCard answer={{ ...nothing, problems: [needs] }} onShow={show} />);
-  screen.getByRole("button", { name: "The charger, highest voltage: this is needed and not said. Allowed: 0.1 to 1000 V." }).click();
+  screen.getByRole("button", { name: "The charger, highest voltage: This is needed and not said. Allowed: 0.1 to 1000 V." }).click();
   expect(show).toHaveBeenCalledWith("charger");
   expect(screen.queryByText(/25\.2/)).toBeNull();
   expect(screen.queryByRole("button", { name: /Print|Start/ })).toBeNull();

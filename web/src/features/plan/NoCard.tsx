@@ -19,15 +19,15 @@ export function NoCard({ answer, onShow }: { answer: Answer; onShow: (place: Pla
           <ul className="no-card-needs">
             {problems.map(({ pointer, message, allowed }) => {
               const place = placeOf(pointer);
-              const said = `${fieldWords(pointer)}: ${message}. Allowed: ${allowed}.`;
+              const said = `${capital(fieldWords(pointer))}: ${capital(message)}. Allowed: ${allowed}.`;
               return (
                 <li key={pointer + message}>
                   {place ? (
                     <button type="button" className="plain-button" onClick={() => { onShow(place); }}>
-                      {capital(said)}
+                      {said}
                     </button>
                   ) : (
-                    capital(said)
+                    said
                   )}
                 </li>
               );

@@ -75,9 +75,8 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   );
   const answers = result !== undefined && problems.length === 0 && failure === undefined;
   const moment = result && momentAt(result.curve, Math.min(cursor_s, result.curve.at(-1)?.t_s ?? 0));
-  // While another chain is computed its fields stay where they are, without any figure of the one before.
-  const waiting = problems.length === 0 && failure === undefined;
-  const drawn = result ?? (waiting ? last : undefined);
+  // While its chain is changed the fields stay where they are, without any figure of the one before.
+  const drawn = result ?? last;
   const chain = drawn && drawnChain(drawn, moment ?? momentAt(drawn.curve, 0));
   const toggle = (place: Place) => {
     setPanel(panel === place ? undefined : place);
@@ -170,7 +169,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
           )}
         </div>
         <div className="plan-card">
-          {result && !stale ? (
+          {result && !stale && (
             <>
               <PrintHead name={draft.document.name ?? ""} result={result} />
               <BenchCard
@@ -182,12 +181,11 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
                   startWith(plan, draft.links);
                   void navigate("/run");
                 }}
-                dimmed={false}
               />
             </>
-          ) : (
-            <NoCard answer={answer} onShow={setPanel} />
           )}
+          {result && stale && <BenchCard result={result} before />}
+          {!result && <NoCard answer={answer} onShow={setPanel} />}
         </div>
       </div>
       {sizing && (

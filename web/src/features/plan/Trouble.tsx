@@ -13,7 +13,7 @@ export function Trouble({ answer, onShow }: { answer: Answer; onShow: (place: Pl
         const place = placeOf(problem.pointer);
         return (
           <li key={problem.pointer + problem.message}>
-            {capital(fieldWords(problem.pointer))}: {problem.message}. Allowed: {problem.allowed}.{" "}
+            {capital(fieldWords(problem.pointer))}: {capital(problem.message)}. Allowed: {problem.allowed}.{" "}
             {place && (
               <button type="button" className="plain-button check-show" onClick={() => { onShow(place); }}>
                 Mend it →

@@ -10,7 +10,7 @@ export interface Answer {
   result: ResultDoc | undefined;
   /** Whether the answer is not to this very document. */
   stale: boolean;
-  /** The last answer to whatever document, for a layout that does not jump. */
+  /** The last answer to this thing on the bench, whatever its chain was: for a layout that does not jump. */
   last: ResultDoc | undefined;
   problems: readonly Schemas["FieldProblem"][];
   /** Why there is no answer, where it is not the document's fault. */
@@ -44,9 +44,9 @@ export function useAnswer(document: PlanDoc | undefined, of?: number): Answer {
     gcTime: 30_000,
     refetchInterval: ({ state }) => (state.error instanceof ProblemError || !state.error ? false : AGAIN_MS),
   });
-  const [last, setLast] = useState<{ result: ResultDoc; shape: string }>();
+  const [last, setLast] = useState<{ result: ResultDoc; shape: string; of: number | undefined }>();
   const present = text === asked;
-  if (present && query.data && (query.data !== last?.result || shape !== last.shape)) setLast({ result: query.data, shape });
+  if (present && query.data && (query.data !== last?.result || shape !== last.shape)) setLast({ result: query.data, shape, of });
   const fresh = present ? query.data : undefined;
   const error = present ? query.error : null;
   const wrong = error instanceof ProblemError ? error.problem : undefined;
@@ -54,7 +54,7 @@ export function useAnswer(document: PlanDoc | undefined, of?: number): Answer {
   return {
     result: fresh ?? (last?.shape === shape ? last.result : undefined),
     stale: fresh === undefined,
-    last: last?.result,
+    last: last?.of === of ? last?.result : undefined,
     problems: wrong?.problems ?? NONE,
     failure: offline ?? (wrong && wrong.problems.length === 0 ? wrong.detail : undefined),
   };

@@ -6,15 +6,16 @@ type Row = [what: string, was: number | null | undefined, planned: number | null
 const hours = (s: number) => showSeconds(s);
 const units = (unit: string, digits: number) => (value: number) => `${trimmed(value, digits)} ${unit}`;
 
-/** What the charge came to, beside what was planned. */
-export function Account({ account }: { account: Schemas["AccountDoc"] }) {
+/** What the charge came to, beside what was planned; of a discharge what came out. */
+export function Account({ account, way }: { account: Schemas["AccountDoc"]; way: Schemas["RunWay"] }) {
+  const charge = way === "charge";
   const held = (total: number | null | undefined, to_cv: number | null | undefined) => (total == null || to_cv == null ? undefined : Math.max(0, total - to_cv));
   const rows: Row[] = [
-    ["rising to its charge voltage", account.to_cv_s, account.to_cv_predicted_s, hours],
-    ["held there", held(account.total_s, account.to_cv_s), held(account.total_predicted_s, account.to_cv_predicted_s), hours],
+    ["rising to its charge voltage", charge ? account.to_cv_s : undefined, account.to_cv_predicted_s, hours],
+    ["held there", charge ? held(account.total_s, account.to_cv_s) : undefined, held(account.total_predicted_s, account.to_cv_predicted_s), hours],
     ["in all", account.total_s, account.total_predicted_s, hours],
-    ["into the pack", account.charge_ah, account.charge_predicted_ah, units("Ah", 2)],
-    ["as energy", account.energy_wh, account.energy_predicted_wh, units("Wh", 1)],
+    [way === "discharge" ? "out of the pack" : "into the pack", way === "discharge" ? -account.charge_ah : account.charge_ah, account.charge_predicted_ah, units("Ah", 2)],
+    ["as energy", way === "discharge" ? -account.energy_wh : account.energy_wh, account.energy_predicted_wh, units("Wh", 1)],
     ["from the wall, about", account.mains_wh, account.mains_predicted_wh, units("Wh", 1)],
     ["cost", account.cost, account.cost_predicted, (value) => trimmed(value, 3)],
   ];

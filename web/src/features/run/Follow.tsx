@@ -9,7 +9,7 @@ import { Account } from "./Account";
 import { Events } from "./Events";
 import { Finish } from "./Finish";
 import { Later } from "./Later";
-import { drop, put } from "./outbox";
+import { drop, put, retry } from "./outbox";
 import { Overlay } from "./Overlay";
 import { RunChart } from "./RunChart";
 import { RunReading } from "./RunReading";
@@ -28,7 +28,7 @@ export function Follow({ id }: { id: string }) {
   const now = atServer(useNow());
   const known = useRow("runs", id).data?.document.started_at;
   const now_s = known ? Math.max(0, (now.getTime() - Date.parse(known)) / 1000) : 0;
-  const { run, taken, count, waiting, sent, state, failed } = useRun(id, now_s);
+  const { run, taken, astray, count, waiting, sent, state, failed } = useRun(id, now_s);
   if (!run) return <p className="screen-note">{failed ? explain(failed) : "Fetching…"}</p>;
   const { document } = run;
   const began = document.started_at ?? "";
@@ -86,9 +86,17 @@ export function Follow({ id }: { id: string }) {
       {refused.map((one) => (
         <p key={one.id} className="field-problem" role="alert">
           Refused: {readingWords(one.reading)} ({one.refused}).{" "}
+          <Button size="small" onClick={() => void retry(one.id, sent)}>
+            Send it again
+          </Button>{" "}
           <Button size="small" onClick={() => void drop(one.id)}>
             Let it go
           </Button>
+        </p>
+      ))}
+      {astray.map((one) => (
+        <p key={one.n} className="field-problem">
+          Kept, but not placed: {readingWords(one.reading)}. The clock it was taken by puts it outside of this run.
         </p>
       ))}
       {(state || taken.length > 0) && <RunChart id={id} began={began} planned={planned} course={ended ? [] : (state?.course ?? [])} taken={taken} now_s={shown_s} />}
@@ -101,7 +109,7 @@ export function Follow({ id }: { id: string }) {
           ))}
         </ul>
       )}
-      {ended && state && <Account account={{ ...state.account, charge_ah: document.charge_ah ?? state.account.charge_ah }} />}
+      {ended && state && <Account way={state.way} account={state.way === "charge" ? { ...state.account, charge_ah: document.charge_ah ?? state.account.charge_ah } : state.account} />}
       {ended && <Later key={run.version} run={run} />}
       {state && <Learned state={state} />}
       {ended && state && <Take run={run} state={state} />}

@@ -3,6 +3,8 @@ import { useSyncExternalStore } from "react";
 import { answered, api, OfflineError, ProblemError, type Schemas } from "../../api/client";
 import { newId } from "../../api/id";
 import { clockOffset } from "../../api/time";
+import { capital } from "../../ui/documents/editor";
+import { fieldWords } from "../../ui/documents/fieldWords";
 
 type Reading = Schemas["RunReadingDoc"];
 
@@ -14,12 +16,16 @@ export interface Waiting {
   /** The clock it was taken by minus the server's, as known then, ms. */
   clock_offset_ms?: number;
   reading: Reading;
+  /** How often it was sent while the server answered others and not this one. */
+  tries?: number;
   /** Why the server would not have it; it is shown, and goes only by the person's hand. */
   refused?: string;
 }
 
 const KEY = "rumek.outbox";
 const AGAIN_MS = 3000;
+/** What is answered with nothing so often, while the server answers others, is set aside. */
+export const MOST_TRIES = 10;
 
 let waiting: readonly Waiting[] = [];
 const listeners = new Set<() => void>();
@@ -58,10 +64,33 @@ export async function put(run: string, reading: Reading, taken: Date, sent: (run
 
 export const drop = (id: string) => change((all) => all.filter((one) => one.id !== id));
 
-/** Sends what waits, oldest first; what cannot be sent now is tried again. */
+/** Sends one that was set aside once more. */
+export async function retry(id: string, sent: (run: string) => void) {
+  await change((all) => all.map(({ refused, tries, ...kept }) => (kept.id === id ? kept : { ...kept, ...(refused === undefined ? {} : { refused }), ...(tries === undefined ? {} : { tries }) })));
+  await send(sent);
+}
+
+const mark = (id: string, marks: Partial<Waiting>) =>
+  change((all) => all.map((kept) => (kept.id === id ? { ...kept, ...marks } : kept)));
+
+/** Whether the server answers anything at all, its database included. */
+async function reachable(): Promise<boolean> {
+  try {
+    await answered(api.GET("/api/packs", { params: { query: {} } }));
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/**
+ * Sends what waits, oldest first; what cannot be sent now is tried again. One that gets no answer while the
+ * server answers others keeps none of them waiting, and is set aside after ten tries.
+ */
 export async function send(sent: (run: string) => void): Promise<void> {
   clearTimeout(timer);
   show((await get<Waiting[]>(KEY)) ?? []);
+  let again = false;
   for (const one of waiting.filter(({ refused }) => refused === undefined)) {
     const path = { id: one.run, client_id: one.id };
     const body = { taken_at: one.taken_at, clock_offset_ms: one.clock_offset_ms ?? 0, reading: one.reading };
@@ -72,13 +101,15 @@ export async function send(sent: (run: string) => void): Promise<void> {
     } catch (error) {
       if (error instanceof ProblemError && error.problem.status < 500) {
         const first = error.problem.problems[0];
-        const why = first ? `${first.pointer}: ${first.message}` : error.problem.detail;
-        await change((all) => all.map((kept) => (kept.id === one.id ? { ...kept, refused: why } : kept)));
+        await mark(one.id, { refused: first ? `${capital(fieldWords(first.pointer))}: ${first.message}` : error.problem.detail });
         continue;
       }
       if (!(error instanceof OfflineError) && !(error instanceof ProblemError)) throw error;
-      timer = setTimeout(() => void send(sent), AGAIN_MS);
-      return;
+      again = true;
+      if (!(await reachable())) break;
+      const tries = (one.tries ?? 0) + 1;
+      await mark(one.id, tries < MOST_TRIES ? { tries } : { tries, refused: "The server gave no answer to it ten times, while it answers others." });
     }
   }
+  if (again && waiting.some(({ refused }) => refused === undefined)) timer = setTimeout(() => void send(sent), AGAIN_MS);
 }

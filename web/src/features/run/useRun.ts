@@ -8,7 +8,7 @@ import { send, useAllWaiting, type Waiting } from "./outbox";
 import type { Starting } from "./starting";
 
 const AGAIN_MS = 3000;
-/** A long log is drawn, and understood, from so many of its readings; every extreme is among them. */
+/** A long log is drawn from so many of its readings; every extreme is among them. */
 export const AT_MOST = 800;
 
 const again = ({ state }: { state: { error: unknown } }) =>
@@ -69,11 +69,11 @@ export const logbookQuery = (query: Search, key: object = query) => ({
   queryFn: ({ signal }: { signal: AbortSignal }) => answered(api.GET("/api/logbook", { params: { query }, signal })),
 });
 
-/** What was read of a run, that still on its way included, by when it was taken. */
+/** What was read of a run, that still on its way included, by when it was taken; nothing that cannot be placed in it. */
 export function takenOf(began: string, kept: readonly Kept[], waiting: readonly Waiting[]): Taken[] {
   const begun = Date.parse(began);
   const all = [
-    ...kept.map(({ at, reading }) => ({ at, reading, waiting: false })),
+    ...kept.flatMap(({ at, reading }) => (at == null ? [] : [{ at, reading, waiting: false }])),
     ...waiting
       .filter(({ refused }) => refused === undefined)
       .map(({ taken_at, clock_offset_ms = 0, reading }) => ({
@@ -87,22 +87,25 @@ export function takenOf(began: string, kept: readonly Kept[], waiting: readonly 
     .sort((a, b) => a.reading.t_s - b.reading.t_s);
 }
 
-/** What the readings of a run mean at a moment; the answer before is kept with the run. */
-const understandQuery = (client: QueryClient, id: string, run: RunDoc | undefined, taken: readonly Taken[] | undefined, now_s: number) => {
-  const body = run && { plan: run.plan ?? {}, now_s, readings: taken?.map(({ reading }) => reading) ?? [] };
-  return {
-    queryKey: ["understand", id, body],
-    enabled: body?.plan.pack != null && taken !== undefined,
-    queryFn: async ({ signal }: { signal: AbortSignal }) => {
-      const state = await answered(api.POST("/api/run/understand", { body: body ?? {}, signal }));
-      client.setQueryData(["understood", id], state);
-      return state;
-    },
-    placeholderData: keptFor(id),
-    retry: false,
-    refetchInterval: again,
-  };
-};
+/** Readings whose clock puts them outside of their run: kept, and shown as that. */
+export const astrayOf = (kept: readonly Kept[]) => kept.filter(({ at }) => at == null);
+
+/** How many readings the server has of a run. */
+const countOf = (kept: readonly Kept[]) => kept.reduce((most, { n }) => Math.max(most, n), 0);
+
+/** What all readings of a run mean at a moment, however many there are; the answer before is kept with the run. */
+const stateQuery = (client: QueryClient, id: string, run: RunDoc | undefined, kept: readonly Kept[] | undefined, now_s: number) => ({
+  queryKey: ["understand", id, kept && countOf(kept), run?.ended_at, now_s],
+  enabled: run?.plan?.pack != null && kept !== undefined,
+  queryFn: async ({ signal }: { signal: AbortSignal }) => {
+    const state = await answered(api.GET("/api/runs/{id}/state", { params: { path: { id }, query: { now_s } }, signal }));
+    client.setQueryData(["understood", id], state);
+    return state;
+  },
+  placeholderData: keptFor(id),
+  retry: false,
+  refetchInterval: again,
+});
 
 /** What was made of its readings last, for while the server is away. */
 const understood = (client: QueryClient, id: string) => client.getQueryData<RunStateDoc>(["understood", id]);
@@ -131,8 +134,8 @@ export function useRun(id: string, now_s: number) {
   const sent = useSent();
   const taken = takenOf(run?.document.started_at ?? "", kept.data ?? [], waiting);
   const total_s = (run && lasted_s(run.document)) ?? Math.floor(now_s / 15) * 15;
-  const state = useQuery(understandQuery(client, id, run?.document, kept.data && taken, total_s));
-  return { run, taken, count: kept.data?.at(-1)?.n ?? 0, waiting, sent, state: state.data ?? understood(client, id), failed: kept.error ?? state.error };
+  const state = useQuery(stateQuery(client, id, run?.document, kept.data, total_s));
+  return { run, taken, astray: astrayOf(kept.data ?? []), count: countOf(kept.data ?? []), waiting, sent, state: state.data ?? understood(client, id), failed: kept.error ?? state.error };
 }
 
 type EntryRun = Schemas["EntryDoc"]["run"];
@@ -145,7 +148,7 @@ function useUnderstood(runs: readonly EntryRun[], outbox: readonly Waiting[], at
     takenOf(document.started_at ?? "", kept[k]?.data ?? [], outbox.filter((one) => one.run === id)),
   );
   const states = useQueries({
-    queries: runs.map((run, k) => understandQuery(client, run.id, run.document, kept[k]?.data && taken[k], at_s(run, taken[k] ?? []))),
+    queries: runs.map((run, k) => stateQuery(client, run.id, run.document, kept[k]?.data, at_s(run, taken[k] ?? []))),
   });
   return runs.map((run, k) => ({ run, taken: taken[k] ?? [], state: states[k]?.data ?? understood(client, run.id) }));
 }

@@ -8,27 +8,31 @@ import "./bench-card.css";
 
 interface Props {
   result: ResultDoc;
-  /** Goes to where the settings are changed. */
-  onChange: () => void;
+  /** Goes to where the settings are changed; absent where the card is only shown. */
+  onChange?: () => void;
   /** Begins the charge; absent where the card is only shown. */
   onStart?: () => void;
-  dimmed: boolean;
+  /** Whether it was computed for what stood here before the last change: it is no card to go by. */
+  before?: boolean;
 }
 
 const WHEN = { before: "Before", during: "During", after: "After" } as const;
 
 /** The one page to take along: what to dial, what to check, when it ends. */
-export function BenchCard({ result, onChange, onStart, dimmed }: Props) {
+export function BenchCard({ result, onChange, onStart, before = false }: Props) {
   const settings = result.settings;
   return (
-    <section className={dimmed ? "card dimmed" : "card"} aria-label="Bench card">
+    <section className={before ? "card dimmed before" : "card"} aria-label={before ? "Before your change" : "Bench card"}>
       <div className="card-head">
-        <h2>Bench card</h2>
-        {settings && (
+        <h2>{before ? "Before your change" : "Bench card"}</h2>
+        {before && <span className="muted">not to go by</span>}
+        {settings && !before && (
           <span className="card-links">
-            <button type="button" className="plain-button link" onClick={onChange}>
-              Set your own
-            </button>
+            {onChange && (
+              <button type="button" className="plain-button link" onClick={onChange}>
+                Set your own
+              </button>
+            )}
             <button
               type="button"
               className="plain-button link"

@@ -37,8 +37,14 @@ test("the card says what to dial where, and what is true then", () => {
   const base = result();
   const settings = base.settings && { ...base.settings, dial_voltage_v: 25.4, voltage_at: "charger" as const, input_limit_a: 4.2 };
   const answer = result({ settings: settings ?? null, resolved: { ...base.resolved, charger: { kind: "dc_dc" } } });
-  render(<BenchCard result={answer} onChange={() => undefined} dimmed={false} />);
+  render(<BenchCard result={answer} onChange={() => undefined} />);
   expect(screen.getByText("25.40")).toBeTruthy();
   expect(screen.getByText(/dial on the charger · true 25.2 V/)).toBeTruthy();
   expect(screen.getByText("4.2 A")).toBeTruthy();
+});
+
+test("a card from before a change cannot be printed, started or gone by", () => {
+  render(<BenchCard result={result()} before />);
+  expect(screen.getByRole("region", { name: "Before your change" }).textContent).toContain("not to go by");
+  expect(screen.queryByRole("button", { name: /Print|Start|Set your own/ })).toBeNull();
 });
