@@ -189,7 +189,11 @@ impl Case<'_> {
             time_limit_h: chosen.stops.limit_s.map(|s| significant(s / 3600.0)),
             absorption_limit_h: chosen.stops.absorption_s.map(|s| significant(s / 3600.0)),
             stop_voltage_v: chosen.stops.stop_v,
-            stop_charge_ah: chosen.stop_charge_ah.map(significant),
+            // Of nickel more goes in than it keeps: what goes in is what is counted.
+            stop_charge_ah: chosen
+                .stop_charge_ah
+                .map(|ah| if self.plan.pack.profile.timed() { charge.charge_as / 3600.0 } else { ah })
+                .map(significant),
             float_voltage_v: chosen.float_v.map(significant),
             input_limit_a: chosen.input_limit.map(|limit| limit.current_a),
             input_limited_by: chosen.input_limit.map(|limit| limit.code),

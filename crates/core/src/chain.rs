@@ -8,6 +8,8 @@ codes! {
     pub enum LimitCode {
         /// The pack's recommended or rated current.
         PackRating = "pack_rating",
+        /// What the pack may be charged with at its temperature.
+        Temperature = "temperature",
         /// The pack's protection board.
         Bms = "bms",
         /// What a capacitor's balancer can shunt, once the smallest is full.
@@ -53,6 +55,7 @@ impl LimitCode {
         !matches!(
             self,
             Self::PackRating
+                | Self::Temperature
                 | Self::Bms
                 | Self::Balance
                 | Self::SetCurrent
@@ -88,7 +91,11 @@ impl Places {
     /// The stage a limit belongs to.
     pub(crate) const fn of(self, limit: LimitCode) -> Place {
         match limit {
-            LimitCode::PackRating | LimitCode::Bms | LimitCode::Balance | LimitCode::SetVoltage => Place::Pack,
+            LimitCode::PackRating
+            | LimitCode::Temperature
+            | LimitCode::Bms
+            | LimitCode::Balance
+            | LimitCode::SetVoltage => Place::Pack,
             LimitCode::SetCurrent | LimitCode::Nudge => self.dial,
             LimitCode::Lead => self.lead,
             LimitCode::ChargerOutputCurrent

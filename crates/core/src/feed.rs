@@ -29,6 +29,8 @@ pub(crate) enum Control {
 pub(crate) struct Asked {
     pub(crate) wanted_v: f64,
     pub(crate) recommended_a: f64,
+    /// Whether the pack's temperature made it less.
+    pub(crate) by_temperature: bool,
     /// The voltage a load is counted at.
     pub(crate) load_v: f64,
     /// The pack before anything flows.
@@ -443,6 +445,11 @@ fn currents(
         None if dialled => with_load(asked.recommended_a),
         None => hard_a,
     };
+    let rating_code = if asked.by_temperature && chosen.is_none() && dialled {
+        LimitCode::Temperature
+    } else {
+        LimitCode::PackRating
+    };
     // What flows in the source for each ampere at the pack, where that does not vary.
     let per_amp = match path {
         Path::Direct | Path::Series => Some(1.0),
@@ -454,7 +461,7 @@ fn currents(
     let charger = plan.charger.as_ref();
     let source_w = source.power_at(set).map(in_watts).filter(|_| path != Path::Direct);
     [
-        (LimitCode::PackRating, Some(rating_a)),
+        (rating_code, Some(rating_a)),
         (LimitCode::Bms, pack.bms_max.map(in_amps)),
         (LimitCode::SetCurrent, chosen.filter(|_| dialled)),
         (LimitCode::Lead, lead_amps(plan, per_amp)),

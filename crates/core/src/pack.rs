@@ -25,6 +25,8 @@ pub(crate) struct Pack {
     pub(crate) resistance: ElectricalResistance,
     pub(crate) resistance_given: bool,
     pub(crate) rated: Option<ElectricCurrent>,
+    /// What its data sheet allows at its temperature.
+    pub(crate) sheet: Option<ElectricCurrent>,
     /// What the label says it may give.
     pub(crate) gives: Option<ElectricCurrent>,
     pub(crate) bms_max: Option<ElectricCurrent>,
@@ -94,12 +96,29 @@ impl Pack {
     /// The current above which Rumek refuses: the label's, else the chemistry's refusal column.
     /// `None` where the chemistry is charged by amps and no label speaks.
     pub(crate) fn hard_limit(&self) -> Option<ElectricCurrent> {
-        if let Some(rated) = self.rated_believed() {
-            return Some(rated);
-        }
         let rates = self.profile.rates;
-        let rate = if self.mark == Some(PackMark::Recovered) { rates.standard / 2.0 } else { rates.refuse_above };
-        rate.is_finite().then(|| CRate(rate).current(self.nameplate))
+        let of_rate = |rate: f64| rate.is_finite().then(|| CRate(rate).current(self.nameplate));
+        match (self.mark, self.rated_believed()) {
+            // What Rescue has brought back carries its mark, whatever its label says.
+            (Some(PackMark::Recovered), label) => {
+                let half = of_rate(rates.standard / 2.0);
+                label.into_iter().chain(half).reduce(|a, b| if b < a { b } else { a })
+            }
+            (_, Some(label)) => Some(label),
+            (_, None) => of_rate(rates.refuse_above),
+        }
+    }
+
+    /// The most it is charged with because of the cold, A: its data sheet's word, else what is usual;
+    /// `None` where it is warm enough.
+    pub(crate) fn cold_limit(&self) -> Option<ElectricCurrent> {
+        let rate = self.profile.warmth.cold_rate(crate::units::in_celsius(self.temperature))?;
+        Some(self.sheet.unwrap_or(CRate(rate).current(self.nameplate)))
+    }
+
+    /// Whether it is so warm that it is charged half as fast.
+    pub(crate) fn hot(&self) -> bool {
+        self.sheet.is_none() && crate::units::in_celsius(self.temperature) >= self.profile.warmth.hot_from_c
     }
 
     /// A short description, such as `6S · 4 Ah LiPo`.
@@ -160,6 +179,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
         check.add("rated_charge_a", "the label's rate is given twice", "rated_c_rate or rated_charge_a, not both");
     }
     let rated_c = check.within("rated_c_rate", doc.rated_c_rate, 0.001, 100.0);
+    let sheet_a = check.within("sheet_charge_a", doc.sheet_charge_a, 0.001, 10_000.0);
     let gives_c = check.within("discharge_c_rate", doc.discharge_c_rate, 0.01, 1000.0);
     let rated_a = check.within("rated_charge_a", doc.rated_charge_a, 0.001, 10_000.0);
     let resistance_mohm = check.within("resistance_mohm", doc.resistance_mohm, 0.001, 1e6);
@@ -202,6 +222,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
         resistance: ohms(each_ohm * warmth / n),
         resistance_given: resistance_mohm.is_some(),
         rated: rated_a.or(rated_c.map(|c| c * one_ah)).map(|a| amps(a * n)),
+        sheet: sheet_a.map(|a| amps(a * n)),
         gives: gives_c.map(|c| amps(c * one_ah * n)),
         bms_max: bms_max.map(|a| amps(a * n)),
         balanced: doc.bms.as_ref().and_then(|b| b.balances).unwrap_or(false)

@@ -15,6 +15,9 @@ pub(crate) struct Member {
     pub(crate) ohm: f64,
     /// The most it may be charged with, A; `None` where neither label nor chemistry says.
     pub(crate) rated_a: Option<f64>,
+    /// The most it may take for a moment as it is joined, A: its label's rate or the standard one, and what
+    /// its BMS lets through.
+    pub(crate) joins_a: f64,
 }
 
 /// Reads the other packs and joins them to the plan's own, which from then on stands for all.
@@ -26,8 +29,16 @@ pub(crate) fn join(docs: &[OtherPackDoc], pack: &mut Pack, problems: &mut Proble
     let own_ah = in_amp_hours(pack.nameplate);
     let own_ohm = in_ohms(pack.resistance);
     let rate = pack.hard_limit().map(|a| in_amps(a) / own_ah);
-    let mut members =
-        vec![Member { capacity_ah: own_ah, rest_v: None, ohm: own_ohm, rated_a: pack.hard_limit().map(in_amps) }];
+    let standard = pack.rated_believed().map_or(pack.profile.rates.standard, |a| in_amps(a) / own_ah);
+    let bms_a = pack.bms_max.map_or(f64::INFINITY, in_amps);
+    let joins = |ah: f64, rated: Option<f64>| rated.unwrap_or(standard * ah).min(bms_a);
+    let mut members = vec![Member {
+        capacity_ah: own_ah,
+        rest_v: None,
+        ohm: own_ohm,
+        rated_a: pack.hard_limit().map(in_amps),
+        joins_a: joins(own_ah, None),
+    }];
     for (n, doc) in docs.iter().enumerate() {
         let ah = check.within(&format!("{n}/capacity_ah"), doc.capacity_ah, 0.005, 10_000.0);
         let ah = check.required(&format!("{n}/capacity_ah"), ah, "0.005 to 10000 Ah");
@@ -38,7 +49,13 @@ pub(crate) fn join(docs: &[OtherPackDoc], pack: &mut Pack, problems: &mut Proble
         if let (Some(capacity_ah), Some(rest_v)) = (ah, rest) {
             let ohm = mohm.map_or(own_ohm * own_ah / capacity_ah, |mohm| mohm / 1e3);
             let rated_a = rated.or(rate.map(|c| c * capacity_ah));
-            members.push(Member { capacity_ah, rest_v: Some(rest_v), ohm, rated_a });
+            members.push(Member {
+                capacity_ah,
+                rest_v: Some(rest_v),
+                ohm,
+                rated_a,
+                joins_a: joins(capacity_ah, rated),
+            });
         }
     }
     let siemens: f64 = members.iter().map(|m| 1.0 / m.ohm).sum();
@@ -84,22 +101,21 @@ pub(crate) struct Joining {
     pub(crate) rated_a: f64,
 }
 
-/// The worst of all pairs, by what flows against what may.
+/// The pack that is worst off, by what flows into it from all that stand higher against what may.
 pub(crate) fn joining(members: &[Member], own_rest_v: f64, series: u32, lead_ohm: f64) -> Option<Joining> {
     let rest = |m: &Member| m.rest_v.unwrap_or(own_rest_v);
-    let mut worst: Option<Joining> = None;
-    for (n, a) in members.iter().enumerate() {
-        for b in &members[n + 1..] {
-            let apart = (rest(a) - rest(b)).abs();
-            let inrush_a = apart / (a.ohm + b.ohm + 2.0 * lead_ohm);
-            // The lower of the two is charged by it.
-            let into = if rest(a) < rest(b) { a } else { b };
-            let rated_a = into.rated_a.unwrap_or(f64::INFINITY);
-            let pair = Joining { apart_v: apart / f64::from(series), inrush_a, over: inrush_a / rated_a, rated_a };
-            if worst.is_none_or(|w| (pair.over, pair.apart_v) > (w.over, w.apart_v)) {
-                worst = Some(pair);
-            }
-        }
-    }
-    worst
+    let into = |low: &Member| {
+        let higher = members.iter().filter(|high| rest(high) > rest(low));
+        let (inrush_a, apart) = higher.fold((0.0, 0.0f64), |(a, apart), high| {
+            let off_v = rest(high) - rest(low);
+            (a + off_v / (high.ohm + low.ohm + 2.0 * lead_ohm), apart.max(off_v))
+        });
+        let rated_a = low.joins_a;
+        Joining { apart_v: apart / f64::from(series), inrush_a, over: inrush_a / rated_a, rated_a }
+    };
+    members
+        .iter()
+        .map(into)
+        .filter(|_| members.len() > 1)
+        .reduce(|a, b| if (b.over, b.apart_v) > (a.over, a.apart_v) { b } else { a })
 }

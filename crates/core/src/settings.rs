@@ -83,9 +83,11 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let temperature_c = in_celsius(pack.temperature);
     let model = Model::new(pack, &found.offsets, true, Scale::NOMINAL);
 
-    let recommended_a = recommended_current(plan);
+    let (recommended_a, by_temperature) = recommended_current(plan, found);
     let stop_a = plan.settings.stop_current_a.or_else(|| taper_current(pack, recommended_a));
-    let recommended_v = goal_voltage(plan, &model, stop_a.unwrap_or(0.0), recommended_a);
+    // The guard of a nickel charge goes by the current that flows.
+    let flows_a = plan.settings.current_a.unwrap_or(recommended_a);
+    let recommended_v = goal_voltage(plan, &model, stop_a.unwrap_or(0.0), flows_a);
     let level_v = plan.settings.voltage_v.unwrap_or(recommended_v);
     let lowered = (plan.settings.voltage_v.is_none() && !pack.balanced && !profile.timed())
         .then(|| highest_cell_full(pack, found, &model, level_v, stop_a.unwrap_or(0.0)))
@@ -93,7 +95,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let wanted_v = lowered.map_or(level_v, |(v, _)| v.min(level_v));
 
     let now = model.now(&crate::charge::State::rested(found.soc));
-    let asked = feed::Asked { wanted_v, recommended_a, load_v: found.rest_v, now };
+    let asked = feed::Asked { wanted_v, recommended_a, by_temperature, load_v: found.rest_v, now };
     let (built, mut currents, folded) = feed::build(plan, source, &asked);
     currents.sort_by(|a, b| a.1.total_cmp(&b.1));
     let dial_v = built.dial_v;
@@ -118,7 +120,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let usable_ah = in_amp_hours(pack.capacity);
     let limit_h = plan.settings.time_limit_h.or_else(|| {
         let hours = |factor: f64| factor * (goal_soc - found.soc).max(0.02) * usable_ah / current_a;
-        profile.timed().then(|| if fast_timed { hours(1.4) } else { hours(1.5) })
+        profile.timed().then(|| if fast_timed { hours(1.25) } else { hours(1.5) })
     });
     let volts_off = correction(plan, built.voltage_at, MeterQuantity::Voltage);
     let amps_off = correction(plan, built.current_at, MeterQuantity::Current);
@@ -210,9 +212,31 @@ fn counted(plan: &Plan) -> bool {
     profile.flat() && (gentle_top || plan.pack.goal == Goal::Storage)
 }
 
-/// The rate of the practice as a current, A; infinite where the chemistry is charged by amps and
-/// no label speaks.
-fn recommended_current(plan: &Plan) -> f64 {
+/// What is recommended, A, and whether the pack's temperature made it less; infinite where the chemistry
+/// is charged by amps and no label speaks.
+fn recommended_current(plan: &Plan, found: &Identified) -> (f64, bool) {
+    let pack = &plan.pack;
+    let practice_a = practice_current(plan);
+    if below_its_line(pack, found) {
+        return (TENTH * practice_a, false);
+    }
+    let cold_a = pack.cold_limit().map_or(f64::INFINITY, in_amps);
+    let hot_a = if pack.hot() { 0.5 * practice_a } else { f64::INFINITY };
+    let least_a = cold_a.min(hot_a);
+    (practice_a.min(least_a), least_a < practice_a)
+}
+
+/// Lead that was left too low begins with this share of its current.
+const TENTH: f64 = 0.1;
+
+/// Whether a lead pack was left so low that it begins gently.
+pub(crate) fn below_its_line(pack: &Pack, found: &Identified) -> bool {
+    let lowest_v = found.lowest_cell_v(pack.series);
+    pack.profile.family == Family::Lead && lowest_v.is_some_and(|v| v < pack.profile.precharge_below_v)
+}
+
+/// The rate of the practice as a current, A.
+pub(crate) fn practice_current(plan: &Plan) -> f64 {
     let pack = &plan.pack;
     let rates = pack.profile.rates;
     let label_a = pack.rated_believed().map_or(f64::INFINITY, in_amps);
@@ -220,13 +244,17 @@ fn recommended_current(plan: &Plan) -> f64 {
     if pack.mark == Some(PackMark::Recovered) {
         return label_a.min(0.5 * standard_a);
     }
+    let cold = in_celsius(pack.temperature) < pack.profile.warmth.full_from_c();
     match plan.practice {
+        // Below a tenth of its capacity nickel never fills reliably: that is its gentle charge.
+        Practice::Gentle if pack.profile.timed() => standard_a.min(label_a),
         Practice::Gentle => 0.5 * standard_a.min(label_a),
-        Practice::Standard => standard_a.min(label_a),
-        Practice::Hurry => match pack.rated_believed() {
+        Practice::Hurry if !cold => match pack.rated_believed() {
             Some(rated) => in_amps(rated),
             None => in_amps(CRate(rates.hurry).current(pack.nameplate)) * pack.uneven,
         },
+        // In the cold there is no hurry.
+        Practice::Standard | Practice::Hurry => standard_a.min(label_a),
     }
 }
 

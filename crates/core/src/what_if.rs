@@ -210,6 +210,7 @@ fn needed(
         }
         LimitCode::Nudge => "A supply or module that holds its current".to_owned(),
         LimitCode::PackRating => "A pack of a higher rating".to_owned(),
+        LimitCode::Temperature => "A pack at room temperature".to_owned(),
         LimitCode::Bms => "A BMS that lets more through".to_owned(),
         LimitCode::SetCurrent => "Without the current you set, it".to_owned(),
         LimitCode::Balance | LimitCode::SetVoltage | LimitCode::Load => String::new(),
@@ -240,6 +241,9 @@ pub(crate) fn verdict(case: &Case<'_>, chosen: &Chosen, base: &Charge, what_ifs:
     Some(match slowest {
         LimitCode::PackRating => {
             format!("{feeder} this charge: the pack's own safe rate does. Nothing bigger would help.")
+        }
+        LimitCode::Temperature => {
+            format!("{feeder} this charge: the pack's temperature does. Bring it to room temperature first.")
         }
         LimitCode::Bms => format!("{feeder} this charge: the pack's BMS does. Nothing bigger would help."),
         LimitCode::SetCurrent => format!("{feeder} this charge: the {} A you set do.", trimmed(chosen.current_a(), 2)),

@@ -128,7 +128,16 @@ impl<'a> Model<'a> {
 
     /// Share of a positive current that is kept at a state of charge.
     fn kept(&self, soc: f64, current_a: f64) -> f64 {
-        if current_a > 0.0 { self.profile.coulombic.at(soc) } else { 1.0 }
+        if current_a <= 0.0 {
+            return 1.0;
+        }
+        /// Between these rates, C, a charge goes over from slow to fast.
+        const SLOW_C: f64 = 0.1;
+        const FAST_C: f64 = 0.5;
+        let c_rate = current_a * 3600.0 / self.capacity_as;
+        let fast = ((c_rate - SLOW_C) / (FAST_C - SLOW_C)).clamp(0.0, 1.0);
+        let (slow, quick) = (self.profile.coulombic.at(soc), self.profile.coulombic_fast.at(soc));
+        slow + fast * (quick - slow)
     }
 
     /// The pack at this very moment, before any slow part has moved.

@@ -236,8 +236,24 @@ fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Ve
         }
         Works::Resistor { ohm, rated_w } => {
             let watts = most_a * most_a * ohm;
+            let short_w = chosen.built.feed.supply.open_v.powi(2) / ohm;
             let finding = match rated_w {
-                Some(rated) if watts <= rated * SLACK => return,
+                Some(rated) if watts <= rated * SLACK && short_w <= rated * SLACK => return,
+                Some(rated) if watts <= rated * SLACK => {
+                    let reversed_w = (chosen.built.feed.supply.open_v + s.found.rest_v).powi(2) / ohm;
+                    findings.push(Finding::caution(
+                        CheckCode::ChargerLimiterHeat,
+                        format!(
+                            "In this charge it takes {} W; into a short {} W, with the pack reversed {} W, and it is rated for {} W: it burns before anybody sees it. A fuse that blows first, or one of that rating.",
+                            trimmed(watts, 1),
+                            trimmed(short_w, 0),
+                            trimmed(reversed_w, 0),
+                            trimmed(rated, 1)
+                        ),
+                        &[("heat_w", watts), ("short_w", short_w), ("reversed_w", reversed_w)],
+                    ));
+                    return;
+                }
                 Some(_) => Finding::stop,
                 None => Finding::caution,
             };

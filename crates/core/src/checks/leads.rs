@@ -14,6 +14,9 @@ const DROP_SHARE: f64 = 0.03;
 /// A wire that carries this many times what it is rated for burns in the end; below it gets hot.
 const BURNS: f64 = 1.5;
 
+/// What ordinary blade fuses break, V DC.
+const ORDINARY_FUSE_V: f64 = 32.0;
+
 /// A lead where it stands in the chain.
 struct Wire<'a> {
     lead: &'a Lead,
@@ -220,6 +223,21 @@ fn fuse(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
                     would_do(lead, current_a)
                 ),
                 &values,
+            )
+            .at(at),
+        );
+    }
+    if fuse.rated_v.is_none() && highest_v > ORDINARY_FUSE_V {
+        findings.push(
+            Finding::caution(
+                CheckCode::LeadsFuseVoltage,
+                format!(
+                    "{} V may stand across the fuse in the {}, and what it breaks is not said: an ordinary blade fuse breaks {} V DC, above which it arcs on. Take one for more than that.",
+                    trimmed(highest_v, 1),
+                    which(at),
+                    trimmed(ORDINARY_FUSE_V, 0)
+                ),
+                &[("voltage_v", highest_v)],
             )
             .at(at),
         );

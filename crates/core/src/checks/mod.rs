@@ -34,6 +34,18 @@ codes! {
         PackTooCold = "pack.too_cold",
         /// Hotter than the chemistry may be charged.
         PackTooHot = "pack.too_hot",
+        /// Slower because it is cold, or faster than that allows.
+        PackColdRate = "pack.cold_rate",
+        /// So warm that it will not finish.
+        PackHotStart = "pack.hot_start",
+        /// Its acid may be frozen.
+        PackFrozen = "pack.frozen",
+        /// One of its cells may be dead.
+        PackDeadCell = "pack.dead_cell",
+        /// A nickel pack whose charge nobody knows, at a rate that needs to be ended.
+        PackStartUnknown = "pack.start_unknown",
+        /// More volts than unskilled hands may touch.
+        PackLethalVoltage = "pack.lethal_voltage",
         /// Faster than the label or the chemistry allows.
         PackRateTooHigh = "pack.rate_too_high",
         /// A label's rate that says what the pack may give.
@@ -174,7 +186,10 @@ impl CheckCode {
     /// Whether a stop of this kind may be accepted at all.
     #[must_use]
     pub const fn acceptable(self) -> bool {
-        matches!(self, Self::PackRateTooHigh | Self::SourceNotIsolated | Self::SettingsWrongCellCount)
+        matches!(
+            self,
+            Self::PackRateTooHigh | Self::PackLethalVoltage | Self::SourceNotIsolated | Self::SettingsWrongCellCount
+        )
     }
 
     /// Whether values now are no worse than those a stop was accepted at.
@@ -197,6 +212,7 @@ impl CheckCode {
             Self::SettingsWrongCellCount => {
                 ["voltage_v", "series"].iter().all(|name| value(now, name) == value(then, name))
             }
+            Self::PackLethalVoltage => value(now, "voltage_v") <= value(then, "voltage_v").map(|v| v * 1.0001),
             _ => value(now, "units") <= value(then, "units"),
         }
     }

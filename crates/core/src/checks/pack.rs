@@ -7,11 +7,14 @@ use crate::document::{PackMark, Practice};
 use crate::feed::Control;
 use crate::lead::SLACK;
 use crate::parallel::joining;
+use crate::settings::{Chosen, practice_current};
 use crate::units::{CRate, in_amp_hours, in_amps, in_celsius, trimmed};
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     state(s, findings);
     if s.chosen.is_some() {
+        dead_cell(s, findings);
+        unknown_start(s, findings);
         temperature(s, findings);
         rate(s, findings);
         label(s, findings);
@@ -35,7 +38,7 @@ fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if pack.mark == Some(PackMark::Retired) {
         findings.push(Finding::stop(
             CheckCode::PackRetired,
-            "This pack is marked as retired: do not charge it. Take it, discharged and taped up, to a battery collection point.".to_owned(),
+            "This pack is marked as retired: do not charge it. Its terminals taped, in sand or on stone outdoors; tell the collection point that it is damaged.".to_owned(),
             &[],
         ));
     }
@@ -61,9 +64,14 @@ fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         findings.push(Finding::stop(
             CheckCode::PackDeeplyDischarged,
             format!(
-                "{} V a cell is under {} V: too low for a normal charge. Copper may have dissolved and can short the cell once it is charged; it must be judged and precharged first, or retired.",
+                "{} V a cell is under {} V: too low for a normal charge. {}; it must be judged and precharged first, or retired.",
                 trimmed(lowest_v, 3),
-                trimmed(line_v, 2)
+                trimmed(line_v, 2),
+                if pack.profile.chemistry == Chemistry::Lto {
+                    "Its electrodes may be damaged and give off gas"
+                } else {
+                    "Copper may have dissolved and can short the cell once it is charged"
+                }
             ),
             &values,
         ));
@@ -71,9 +79,12 @@ fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         findings.push(Finding::caution(
             CheckCode::PackDeeplyDischarged,
             format!(
-                "{} V a cell is under {} V: deeply discharged. Start at a tenth of the current and see that the voltage climbs within the hour.",
+                "{} V a cell is under {} V: deeply discharged. Begin with {} A, a tenth; up to {} A once it stands above {} V. Where it does not climb within the hour, a cell is dead.",
                 trimmed(lowest_v, 3),
-                trimmed(line_v, 2)
+                trimmed(line_v, 2),
+                trimmed(s.chosen.map_or(0.0, Chosen::current_a), 2),
+                trimmed(practice_current(s.plan), 2),
+                trimmed(11.5 / 6.0 * f64::from(pack.series), 1)
             ),
             &values,
         ));
@@ -113,17 +124,19 @@ fn parallel(s: &Situation<'_>, findings: &mut Vec<Finding>) {
 
 fn temperature(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
+    let profile = &pack.profile;
     let t = in_celsius(pack.temperature);
-    let window = pack.profile.window;
-    let lithium = matches!(pack.profile.family, Family::Lithium | Family::Other);
-    let finding = if lithium { Finding::stop } else { Finding::caution };
-    let name = pack.profile.name;
+    let window = profile.window;
+    let name = profile.name;
+    let lithium = matches!(profile.family, Family::Lithium | Family::Other);
     if t < window.min_c {
-        let reason = match pack.profile.family {
+        let reason = match profile.family {
+            Family::Lithium if profile.chemistry == Chemistry::Lto => "its voltage overshoots and it takes little",
             Family::Lithium | Family::Other => "metal plates onto the anode and stays there",
             Family::Nickel => "gas builds up faster than the cells can take it back",
             _ => "the pack takes little and a flat one may be frozen",
         };
+        let finding = if lithium { Finding::stop } else { Finding::caution };
         findings.push(finding(
             CheckCode::PackTooCold,
             format!(
@@ -134,16 +147,128 @@ fn temperature(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[("temperature_c", t), ("min_c", window.min_c)],
         ));
     } else if t > window.max_c {
+        let finding = if profile.warmth.hot_stops { Finding::stop } else { Finding::caution };
+        let why = if profile.family == Family::Lead { "hot lead of this build runs away" } else { "let it cool" };
         findings.push(finding(
             CheckCode::PackTooHot,
             format!(
-                "{} °C is above {} °C for charging {name}: let it cool, and find out what warmed it.",
+                "{} °C is above {} °C for charging {name}: {why}. Take it off any charger, let it cool, and find out what warmed it.",
                 trimmed(t, 1),
                 trimmed(window.max_c, 0)
             ),
             &[("temperature_c", t), ("max_c", window.max_c)],
         ));
+    } else {
+        cold(s, t, findings);
+        hot(s, t, findings);
     }
+    frozen(s, t, findings);
+}
+
+/// What usual sheets allow in the cold may be doubled before plating is certain.
+const COLD_SLACK: f64 = 2.0;
+
+/// A rate that its cold allows, or does not.
+fn cold(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let Some(cold_a) = pack.cold_limit().map(in_amps) else { return };
+    let asked_a = s.plan.settings.current_a.map_or(s.most.pack_a, |set_a| set_a.max(s.most.pack_a));
+    let full_c = pack.profile.warmth.full_from_c();
+    let values = [("temperature_c", t), ("current_a", asked_a), ("cold_a", cold_a), ("full_from_c", full_c)];
+    let why = if pack.profile.chemistry == Chemistry::Lto {
+        "cold, its voltage overshoots"
+    } else {
+        "faster, metal plates onto the anode, unseen, and can short it later"
+    };
+    let (at, may, asked) = (trimmed(t, 1), trimmed(cold_a, 2), trimmed(asked_a, 2));
+    let most = if pack.sheet.is_some() { 1.0 } else { COLD_SLACK };
+    if asked_a > most * cold_a * SLACK {
+        findings.push(Finding::stop(
+            CheckCode::PackColdRate,
+            format!("{asked} A at {at} °C, where {may} A are usual: {why}. Warm it to {} °C, or charge it with {may} A; its data sheet may allow more.", trimmed(full_c, 0)),
+            &values,
+        ));
+    } else if asked_a > cold_a * SLACK {
+        findings.push(Finding::caution(
+            CheckCode::PackColdRate,
+            format!(
+                "{asked} A at {at} °C, where {may} A are usual: {why}. Warm it to {} °C first.",
+                trimmed(full_c, 0)
+            ),
+            &values,
+        ));
+    } else if practice_current(s.plan) > cold_a * SLACK {
+        findings.push(Finding::note(
+            CheckCode::PackColdRate,
+            format!(
+                "At {at} °C it is charged with no more than {may} A: {why}. From {} °C on it takes its full rate.",
+                trimmed(full_c, 0)
+            ),
+            &values,
+        ));
+    }
+}
+
+/// A pack that reaches its stop before it is full.
+fn hot(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
+    let profile = &s.plan.pack.profile;
+    if t < profile.warmth.hot_from_c {
+        return;
+    }
+    findings.push(Finding::caution(
+        CheckCode::PackHotStart,
+        format!(
+            "It starts at {} °C and has to stop at {} °C; charging warms it by some degrees, so it will hardly finish. Let it cool to 30 °C: packs warm from use are the usual case.",
+            trimmed(t, 1),
+            trimmed(profile.window.max_c, 0)
+        ),
+        &[("temperature_c", t), ("max_c", profile.window.max_c)],
+    ));
+}
+
+/// Acid that may be ice.
+fn frozen(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
+    let Some(freezes_c) = s.plan.pack.profile.freezes_c.map(|by_soc| by_soc.at(s.found.low)) else { return };
+    if t >= freezes_c {
+        return;
+    }
+    findings.push(Finding::stop(
+        CheckCode::PackFrozen,
+        format!(
+            "At {} °C the acid of a battery that may hold only {} % is ice (it freezes at {} °C): charged, it bursts. Thaw it for a day in a warm place first, and look for a split case.",
+            trimmed(t, 1),
+            trimmed(s.found.low * 100.0, 0),
+            trimmed(freezes_c, 0)
+        ),
+        &[("temperature_c", t), ("freezes_c", freezes_c), ("soc_low", s.found.low)],
+    ));
+}
+
+/// Rest volts of a lead battery that five good cells and a dead one have as well.
+fn dead_cell(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    if pack.profile.family != Family::Lead || !s.found.measured || pack.series < 3 {
+        return;
+    }
+    let rest_v = s.found.rest_v;
+    let others = f64::from(pack.series - 1);
+    // Charged cells rest at 2.06 V to 2.18 V.
+    if !(2.06 * others..=2.18 * others).contains(&rest_v) {
+        return;
+    }
+    let rises_v = 11.5 / 6.0 * f64::from(pack.series);
+    let gentle_a = 0.05 * in_amp_hours(pack.nameplate);
+    findings.push(Finding::stop(
+        CheckCode::PackDeadCell,
+        format!(
+            "{} V at rest is what {} good cells and a dead one have, as likely as an evenly flat battery: at full voltage the good ones would boil. Give it {} A for an hour, with somebody beside it; if it does not rise past {} V a cell is dead. Then put in what it reads.",
+            trimmed(rest_v, 2),
+            pack.series - 1,
+            trimmed(gentle_a, 2),
+            trimmed(rises_v, 1)
+        ),
+        &[("voltage_v", rest_v), ("gentle_a", gentle_a), ("rises_v", rises_v)],
+    ));
 }
 
 fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
@@ -190,11 +315,17 @@ fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         finding.within_acceptance = asked_a <= acceptable_current(s, hard_a) * 1.0001;
         findings.push(finding);
     } else if pack.rated.is_none() {
-        let hurry_a = in_amps(CRate(pack.profile.rates.hurry).current(pack.nameplate));
-        if asked_a > hurry_a * 1.05 {
+        // Without a word on the label the usual maker's rule is the standard rate; lithium is cautioned beyond it.
+        let usual = if matches!(pack.profile.family, Family::Lithium | Family::Other) {
+            pack.profile.rates.standard.max(1.0)
+        } else {
+            pack.profile.rates.hurry
+        };
+        let usual_a = in_amps(CRate(usual).current(pack.nameplate));
+        if asked_a > usual_a * 1.05 {
             findings.push(Finding::caution(
                 CheckCode::PackRateTooHigh,
-                format!("{}C is faster than {} is usually charged without a label that says so ({}C): watch its warmth, or set {} A.", trimmed(c, 2), pack.profile.name, trimmed(pack.profile.rates.hurry, 1), trimmed(hurry_a, 2)),
+                format!("{}C is faster than {} is usually charged without a label that says so ({}C): watch its warmth, or set {} A.", trimmed(c, 2), pack.profile.name, trimmed(usual, 1), trimmed(usual_a, 2)),
                 &[("current_a", asked_a), ("rated_a", hard_a), ("c_rate", c)],
             ));
         }
@@ -312,6 +443,31 @@ fn overcharged(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     ));
 }
 
+/// At more than this, C, a nickel charge has to be ended.
+const FORGIVING_C: f64 = 0.12;
+
+/// A nickel pack whose charge nobody knows, at a rate at which somebody has to know.
+fn unknown_start(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let ends_itself = s.plan.charger.as_ref().is_some_and(Charger::terminates);
+    // Its rest volts say nothing of it.
+    let unknown = s.found.measured || s.plan.start_assumed;
+    let c = s.most.pack_a / in_amp_hours(pack.nameplate);
+    // From half its capacity on it ends by falling volts, which need no clock.
+    if !pack.profile.timed() || ends_itself || !unknown || !(FORGIVING_C..0.5 - 1e-9).contains(&c) {
+        return;
+    }
+    findings.push(Finding::stop(
+        CheckCode::PackStartUnknown,
+        format!(
+            "Nobody knows how full it is, and at {}C only a clock would end it: a full pack would turn all of it to heat. Empty it to 1.0 V a cell first and put 0 % as its start, or charge it with {} A.",
+            trimmed(c, 2),
+            trimmed(0.1 * in_amp_hours(pack.nameplate), 2)
+        ),
+        &[("c_rate", c), ("gentle_a", 0.1 * in_amp_hours(pack.nameplate))],
+    ));
+}
+
 /// Who ends a nickel charge.
 fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let ends_itself = s.plan.charger.as_ref().is_some_and(Charger::terminates);
@@ -321,7 +477,7 @@ fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
     let c = s.most_a() / in_amp_hours(pack.nameplate);
     if c >= 0.5 - 1e-9 {
-        let drop_mv = if pack.profile.chemistry == Chemistry::Nicd { 15.0 } else { 5.0 };
+        let drop_mv = 1e3 * pack.profile.falls_by_v;
         let pack_mv = drop_mv * f64::from(pack.series);
         findings.push(Finding::caution(
             CheckCode::PackEndByHand,
@@ -336,6 +492,9 @@ fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         ));
     }
 }
+
+/// Above so many volts DC nobody works unskilled (extra-low voltage ends there).
+const LETHAL_V: f64 = 120.0;
 
 /// Cautions that always apply.
 fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
@@ -365,7 +524,16 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         // A supply that can be set is not set higher than it has to be.
         if source.dials_voltage() { highest_v } else { highest_v.max(source.highest_v) }
     });
-    if highest_v > 60.0 {
+    if highest_v > LETHAL_V {
+        findings.push(Finding::stop(
+            CheckCode::PackLethalVoltage,
+            format!(
+                "{} V DC kills at a touch and its arc does not go out by itself: for electrically skilled persons only, by the local code, with insulated tools, a DC switch, a meter and leads rated for it, and a second person there.",
+                trimmed(highest_v, 0)
+            ),
+            &[("voltage_v", highest_v)],
+        ));
+    } else if highest_v > 60.0 {
         findings.push(Finding::caution(
             CheckCode::PackTouchVoltage,
             format!(

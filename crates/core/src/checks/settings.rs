@@ -2,12 +2,15 @@
 
 use super::{CheckCode, Finding, Situation};
 use crate::charger::Charger;
+use crate::chemistry::Family;
 use crate::document::EndReason;
 use crate::feed::Control;
 use crate::settings::Chosen;
 use crate::source::Source;
 use crate::units::{show_hours, trimmed};
 
+/// The cell counts that lead batteries are made with.
+const LEAD_SERIES: &[u32] = &[1, 2, 3, 4, 6, 12, 18, 24];
 /// A charge of more hours than this is one for days.
 const DAY_H: f64 = 36.0;
 /// A current counts as kept up to this share of what was asked for.
@@ -35,11 +38,12 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         findings.push(Finding::stop(
             CheckCode::SettingsVoltageTooHigh,
             format!(
-                "{} V is {} V a cell; {} is never charged above {} V. Overcharged cells vent and burn.",
+                "{} V is {} V a cell; {} is never charged above {} V. {}",
                 trimmed(asked_v, 2),
                 trimmed(asked_v / series, 3),
                 s.plan.pack.profile.name,
-                trimmed(chosen.ceiling_v / series, 3)
+                trimmed(chosen.ceiling_v / series, 3),
+                overcharged(s.plan.pack.profile.family)
             ),
             &[("voltage_v", asked_v), ("ceiling_v", chosen.ceiling_v)],
         ));
@@ -75,9 +79,29 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
     findings.push(Finding::note(
         CheckCode::SettingsNoTemperatureStop,
-        "Nothing here stops on heat: feel or measure the pack, and stop if it gets more than hand-warm.".to_owned(),
+        format!("Nothing here stops on heat: measure the pack, and stop {}.", stops_at(s.plan.pack.profile.family)),
         &[],
     ));
+}
+
+/// What too much voltage does.
+fn overcharged(family: Family) -> &'static str {
+    match family {
+        Family::Lithium | Family::Other => "Overcharged cells vent and burn.",
+        Family::Lead => "Overcharged it gasses, dries out and can run away.",
+        Family::Nickel => "Overcharged it turns all of it to heat, and vents.",
+        Family::Capacitor => "It vents, and its life halves with each 0.1 V.",
+    }
+}
+
+/// When heat ends a charge.
+fn stops_at(family: Family) -> &'static str {
+    match family {
+        Family::Lithium | Family::Other => "at 45 °C, or 10 °C warmer than at first",
+        Family::Lead => "at 50 °C; 5 to 10 °C warmer is usual",
+        Family::Nickel => "at 50 °C; some warmth at the very end is its end",
+        Family::Capacitor => "at 60 °C",
+    }
 }
 
 /// A current was asked for, and more flows because nothing here is set to it.
@@ -229,12 +253,16 @@ fn cell_count(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let series = f64::from(pack.series);
     let cell_v = s.found.rest_v / series;
     let profile = &pack.profile;
-    let full_v = profile.ceiling_v;
+    let lead = profile.family == Family::Lead;
+    // Lead rests far below what it is charged with.
+    let full_v = if lead { 2.25 } else { profile.ceiling_v };
     let plausible = |n: u32| {
         let v = s.found.rest_v / f64::from(n);
         profile.ocv.at(0.02).0 <= v && v <= full_v
     };
-    let others: Vec<u32> = (1..=pack.series * 2 + 1).filter(|n| *n != pack.series && plausible(*n)).collect();
+    let made = |n: u32| !lead || LEAD_SERIES.contains(&n);
+    let others: Vec<u32> =
+        (1..=pack.series * 2 + 1).filter(|n| *n != pack.series && made(*n) && plausible(*n)).collect();
     let nearest = others.iter().copied().min_by_key(|n| n.abs_diff(pack.series));
     let values = [("voltage_v", s.found.rest_v), ("series", series), ("cell_v", cell_v)];
     let fits = nearest.map_or(String::new(), |n| {

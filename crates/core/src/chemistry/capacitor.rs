@@ -4,7 +4,7 @@
 //! published cells, around half a second; the slow redistribution of charge into the pores,
 //! seen as a few per cent of voltage over minutes.
 
-use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair};
+use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair, Warmth};
 
 pub(super) fn profiles() -> Vec<Profile> {
     vec![Profile {
@@ -44,8 +44,12 @@ pub(super) fn profiles() -> Vec<Profile> {
         discharge: Discharge::WHOLE,
         longest_absorption_h: None,
         temperature_slope: 0.005,
+        warmth: Warmth::EVEN,
+        freezes_c: None,
         coulombic: BySoc([0.995; 11]),
+        coulombic_fast: BySoc([0.995; 11]),
         usual_ah: (0.0, f64::INFINITY),
+        falls_by_v: 0.0,
         most_given: 1.5,
     }]
 }

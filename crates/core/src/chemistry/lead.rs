@@ -9,8 +9,11 @@
 //! 60 % in 1 h; gel and flooded plates a little less. Absorption timers of common chargers end after 8 to
 //! 14 h at the latest, by how slowly a build takes its last part.
 
-use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair};
+use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair, Warmth};
 
+/// Freezing point of the acid, °C, every ten per cent of charge: by its density, from about 1.10 when flat
+/// to 1.28 when full.
+const FREEZES_C: BySoc = BySoc([-8.0, -10.0, -12.0, -16.0, -20.0, -25.0, -30.0, -38.0, -45.0, -52.0, -60.0]);
 /// Of the slow voltage of a charge a discharge has about this share: it forms no gas.
 const SLOW_OUT: f64 = 0.3;
 
@@ -61,8 +64,12 @@ fn flooded() -> Profile {
         discharge: Discharge { slow: SLOW_OUT, peukert: 1.22, rated_at: 0.05 },
         longest_absorption_h: Some(10.0),
         temperature_slope: 0.015,
+        warmth: Warmth::EVEN,
+        freezes_c: Some(FREEZES_C),
         coulombic: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.97, 0.96, 0.95, 0.92, 0.84, 0.0]),
+        coulombic_fast: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.97, 0.96, 0.95, 0.92, 0.84, 0.0]),
         usual_ah: (0.8, 3000.0),
+        falls_by_v: 0.0,
         most_given: 1.3,
     }
 }
@@ -71,6 +78,8 @@ fn agm() -> Profile {
     Profile {
         chemistry: Chemistry::LeadAgm,
         name: "AGM lead-acid",
+        // Valve-regulated lead runs away when it is hot.
+        warmth: Warmth { hot_stops: true, ..Warmth::EVEN },
         ceiling_v: 2.48,
         float_v: Some(2.27),
         rates: Rates { standard: 0.15, hurry: 0.3, refuse_above: 0.5, last_word: 0.5, taper: 0.02 },

@@ -6,7 +6,7 @@
 //! resistance and its pairs are sized against single-particle simulations of such cells
 //! (`tests/physics`), as multiples of the 10 s resistance.
 
-use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, Floors, OcvCurve, Profile, Rates, RcPair};
+use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, Floors, OcvCurve, Profile, Rates, RcPair, Warmth};
 
 const WINDOW: ChargeWindow = ChargeWindow { min_c: 0.0, max_c: 45.0, compensation_v: 0.0 };
 
@@ -19,6 +19,17 @@ const KEPT: BySoc = BySoc([0.999; 11]);
 /// Diffusion in the thin electrodes of a pouch cell.
 const POUCH_RC: [RcPair; 3] =
     [RcPair { ratio: 0.45, tau_s: 30.0 }, RcPair { ratio: 0.20, tau_s: 200.0 }, RcPair { ratio: 0.10, tau_s: 900.0 }];
+
+/// Plating begins above freezing where the rate is high: usual sheets of oxide cells allow 0.1C to 0.2C near
+/// 0 °C and the full rate from 15 °C on; and near the hot end they ask for half.
+const OXIDE_WARMTH: Warmth =
+    Warmth { cold: &[(5.0, 0.1), (10.0, 0.3), (15.0, 0.5)], hot_from_c: 40.0, hot_stops: true };
+/// Phosphate's graphite takes lithium no faster, and its charge ends nearer to plating.
+const PHOSPHATE_WARMTH: Warmth =
+    Warmth { cold: &[(5.0, 0.1), (10.0, 0.2), (15.0, 0.3)], hot_from_c: 40.0, hot_stops: true };
+/// Titanate plates nothing; cold, its voltage overshoots and it takes little.
+const TITANATE_WARMTH: Warmth =
+    Warmth { cold: &[(-10.0, 0.5), (0.0, 1.0)], hot_from_c: f64::INFINITY, hot_stops: true };
 
 pub(super) fn profiles() -> Vec<Profile> {
     vec![lipo(), lihv(), li_ion(), lfp(), lto()]
@@ -65,8 +76,12 @@ fn lipo() -> Profile {
         discharge: Discharge::WHOLE,
         longest_absorption_h: None,
         temperature_slope: 0.030,
+        warmth: OXIDE_WARMTH,
+        freezes_c: None,
         coulombic: KEPT,
+        coulombic_fast: KEPT,
         usual_ah: (0.05, 60.0),
+        falls_by_v: 0.0,
         most_given: 1.15,
     }
 }
@@ -143,6 +158,7 @@ fn lfp() -> Profile {
     Profile {
         chemistry: Chemistry::Lfp,
         name: "LFP",
+        warmth: PHOSPHATE_WARMTH,
         usual_ah: (0.1, 2000.0),
         nominal_v: 3.20,
         full_v: 3.65,
@@ -191,6 +207,7 @@ fn lto() -> Profile {
     Profile {
         chemistry: Chemistry::Lto,
         name: "LTO",
+        warmth: TITANATE_WARMTH,
         usual_ah: (0.1, 500.0),
         nominal_v: 2.40,
         full_v: 2.80,

@@ -74,6 +74,33 @@ pub(crate) struct ChargeWindow {
     pub(crate) compensation_v: f64,
 }
 
+/// How fast a cell may be charged by its temperature, where neither label nor sheet says.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Warmth {
+    /// Colder than the first of these, °C, no faster than the second, C; the coldest first. No hurry
+    /// where any of them holds.
+    pub(crate) cold: &'static [(f64, f64)],
+    /// From here on half as fast, °C: the charge itself warms it.
+    pub(crate) hot_from_c: f64,
+    /// Whether past its hottest it is refused instead of cautioned.
+    pub(crate) hot_stops: bool,
+}
+
+impl Warmth {
+    /// At any temperature of its window alike.
+    pub(crate) const EVEN: Self = Self { cold: &[], hot_from_c: f64::INFINITY, hot_stops: false };
+
+    /// The fastest rate at a temperature, C; `None` where it is not too cold for any.
+    pub(crate) fn cold_rate(&self, temperature_c: f64) -> Option<f64> {
+        self.cold.iter().find(|(below_c, _)| temperature_c < *below_c).map(|(_, rate)| *rate)
+    }
+
+    /// From where it is charged at full rate, °C.
+    pub(crate) fn full_from_c(&self) -> f64 {
+        self.cold.last().map_or(f64::NEG_INFINITY, |(below_c, _)| *below_c)
+    }
+}
+
 /// How a cell gives what it holds.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Discharge {
@@ -158,10 +185,18 @@ pub(crate) struct Profile {
     pub(crate) longest_absorption_h: Option<f64>,
     /// Resistance grows by `exp(slope·(25 − °C))`, per kelvin.
     pub(crate) temperature_slope: f64,
-    /// Share of the charge that is kept.
+    /// How fast it may be charged cold and hot.
+    pub(crate) warmth: Warmth,
+    /// At which temperature its acid freezes, °C, by state of charge; `None` where nothing freezes.
+    pub(crate) freezes_c: Option<BySoc>,
+    /// Share of the charge that is kept at a tenth of the capacity and below.
     pub(crate) coulombic: BySoc,
+    /// … at half of it and above.
+    pub(crate) coulombic_fast: BySoc,
     /// The least and the most that one pack of it usually holds, Ah: a thousand times more or less is another unit.
     pub(crate) usual_ah: (f64, f64),
+    /// By so much a cell's volts fall from their peak when a fast charge has filled it, V; 0 where they do not.
+    pub(crate) falls_by_v: f64,
     /// So many times what it holds is put into a pack at most: nickel and lead are given more than they keep.
     pub(crate) most_given: f64,
 }

@@ -2,12 +2,13 @@
 //!
 //! Sources: textbook nickel-electrode behaviour: a rest voltage that says little of the charge,
 //! charge acceptance that falls over the last fifth while oxygen recombines to heat, and the
-//! common 14 h charge at a tenth of the capacity that this loss leads to.
+//! common 14 h charge at a tenth of the capacity that this loss leads to; charged at half of it or faster
+//! oxygen comes later, and the end, by falling voltage, after 1.05 to 1.15 times what was missing.
 
-use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair};
+use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair, Warmth};
 
 pub(super) fn profiles() -> Vec<Profile> {
-    vec![nimh(), Profile { chemistry: Chemistry::Nicd, name: "NiCd", ..nimh() }]
+    vec![nimh(), Profile { chemistry: Chemistry::Nicd, name: "NiCd", falls_by_v: 0.015, ..nimh() }]
 }
 
 fn nimh() -> Profile {
@@ -52,8 +53,12 @@ fn nimh() -> Profile {
         discharge: Discharge::WHOLE,
         longest_absorption_h: None,
         temperature_slope: 0.02,
+        warmth: Warmth::EVEN,
+        freezes_c: None,
         coulombic: BySoc([0.95, 0.97, 0.97, 0.96, 0.95, 0.93, 0.90, 0.85, 0.75, 0.55, 0.0]),
+        coulombic_fast: BySoc([0.97, 0.98, 0.98, 0.98, 0.98, 0.97, 0.96, 0.95, 0.92, 0.85, 0.50]),
         usual_ah: (0.03, 60.0),
+        falls_by_v: 0.005,
         most_given: 1.7,
     }
 }

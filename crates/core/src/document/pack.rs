@@ -74,6 +74,8 @@ document! {
         pub rated_c_rate: f64,
         /// The label's charge current, A.
         pub rated_charge_a: f64,
+        /// What its data sheet allows at its present temperature, A; it goes before what is usual for the cold.
+        pub sheet_charge_a: f64,
         /// DC resistance after 10 s, mΩ.
         pub resistance_mohm: f64,
         /// Usable share of the nameplate Ah, 0…1.

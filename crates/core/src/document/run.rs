@@ -92,6 +92,8 @@ codes! {
         CellAhead = "cell_ahead",
         /// A cell far below the others.
         CellBehind = "cell_behind",
+        /// Nickel past the peak of its volts.
+        Full = "full",
         /// Warming too fast.
         Warming = "warming",
         /// Nothing flows though the display is lit.

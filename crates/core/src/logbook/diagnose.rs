@@ -19,8 +19,12 @@ pub(super) const AHEAD_V: f64 = 0.03;
 pub(super) const BEHIND_V: f64 = 0.3;
 /// Warmer than at the start by this is told, K.
 pub(super) const WARMING_K: f64 = 10.0;
-/// Faster than this as well, K/min.
+/// Faster than this as well, K/min; nickel charged at half its capacity is full at half of it.
 const WARMING_K_MIN: f64 = 1.0;
+/// From this rate on, C, nickel tells its end by falling volts.
+const TELLS_C: f64 = 0.45;
+/// Between these two rates, C, its warmth rises half as fast at the end.
+const FULL_WARMTH_C: f64 = 0.75;
 /// A pack whose resistance is this many times what was believed is told.
 pub(super) const HIGH_RESISTANCE: f64 = 1.5;
 
@@ -46,6 +50,9 @@ pub(crate) struct Scene<'a> {
     /// Into the pack so far, Ah.
     pub(crate) charge_ah: f64,
 }
+
+/// What a hand meter leaves open at one cell, V: the card's stop is this one's.
+const CELL_SLACK_V: f64 = 0.015;
 
 /// What meter and dial may be off at some volts.
 pub(super) fn slack_v(volts: f64) -> f64 {
@@ -75,7 +82,8 @@ impl Cells {
 
 /// All that the readings say, gravest first; on track where nothing else is said.
 pub(crate) fn diagnose(scene: &Scene<'_>) -> Vec<SayingDoc> {
-    let rules: [fn(&Scene<'_>) -> Option<SayingDoc>; 10] = [
+    let rules: [fn(&Scene<'_>) -> Option<SayingDoc>; 11] = [
+        full,
         warming,
         over_voltage,
         cell_behind,
@@ -96,7 +104,12 @@ pub(crate) fn diagnose(scene: &Scene<'_>) -> Vec<SayingDoc> {
         said.retain(|s| s.code != SayingCode::HighResistance);
     }
     if done(scene) {
-        let message = "The current has fallen to the stop: it is done. Unplug the pack first.".to_owned();
+        let order = if scene.plan.pack.profile.family == Family::Lead {
+            "Supply off at its switch first, then the clamps, minus first."
+        } else {
+            "Current to zero or output off, then unplug the pack."
+        };
+        let message = format!("The current has fallen to the stop: it is done. {order}");
         said.push(saying(SayingCode::Done, Severity::Note, message, &[]));
     }
     if said.is_empty() && !scene.looks.is_empty() {
@@ -134,9 +147,9 @@ fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
     let highest = last.cell_voltages_v.as_deref().and_then(Cells::of).map(|cells| cells.highest_v);
     let ceiling_v = pack.profile.ceiling_at(in_celsius(pack.temperature));
     let volts = scene.last_look().and_then(|look| look.pack_v);
-    if let Some(cell) = highest.filter(|v| *v > ceiling_v + slack_v(ceiling_v)) {
+    if let Some(cell) = highest.filter(|v| *v > ceiling_v + CELL_SLACK_V) {
         let message = format!(
-            "A cell reads {} V; {} V is the most this chemistry bears. Stop the charge now, watch the pack where it cannot set anything alight, and find out why before it is charged again.",
+            "A cell reads {} V; {} V is the most this chemistry bears. Stop the charge now, watch the pack from a distance, and find out why before it is charged again.",
             trimmed(cell, 2),
             trimmed(ceiling_v, 2)
         );
@@ -176,6 +189,29 @@ fn done(scene: &Scene<'_>) -> bool {
     fallen && scene.chosen.stops.taper_a.is_some() && look.pack_v.is_some_and(|v| scene.at_voltage(v))
 }
 
+/// Nickel whose volts have passed their peak at a steady current: it is full.
+fn full(scene: &Scene<'_>) -> Option<SayingDoc> {
+    let pack = &scene.plan.pack;
+    let last = scene.last_look()?;
+    let (v, a) = (last.pack_v?, last.pack_a?);
+    if pack.profile.family != Family::Nickel || a < TELLS_C * in_amp_hours(pack.nameplate) {
+        return None;
+    }
+    // What fell with the current says nothing.
+    let steady = |look: &&Look| look.pack_a.is_some_and(|then_a| then_a <= 1.05 * a);
+    let peak_v = scene.looks.iter().filter(steady).filter_map(|look| look.pack_v).fold(0.0, f64::max);
+    let fallen_v = peak_v - v;
+    let told_v = pack.profile.falls_by_v * f64::from(pack.series);
+    (fallen_v >= told_v).then(|| {
+        let message = format!(
+            "It is full: its volts have fallen by {} mV from their peak, and {} mV are its end. End the charge now; more only heats it.",
+            trimmed(fallen_v * 1e3, 0),
+            trimmed(told_v * 1e3, 0)
+        );
+        saying(SayingCode::Full, Severity::Stop, message, &[("fallen_v", fallen_v), ("told_v", told_v)])
+    })
+}
+
 fn warming(scene: &Scene<'_>) -> Option<SayingDoc> {
     let read: Vec<(f64, f64)> =
         scene.readings.iter().filter_map(|r| Some((r.t_s.unwrap_or(0.0), r.temperature_c?))).collect();
@@ -195,10 +231,13 @@ fn warming(scene: &Scene<'_>) -> Option<SayingDoc> {
         );
         return Some(saying(SayingCode::Warming, Severity::Stop, message, &values));
     }
-    let fast = rate >= WARMING_K_MIN && last_c - begun_c >= 3.0;
+    let c_rate = scene.last_look().and_then(|look| look.pack_a).unwrap_or(scene.expected_a)
+        / in_amp_hours(scene.plan.pack.nameplate);
+    let least = if nickel && c_rate < FULL_WARMTH_C { 0.5 * WARMING_K_MIN } else { WARMING_K_MIN };
+    let fast = rate >= least && last_c - begun_c >= 3.0;
     if fast || (!nickel && last_c - begun_c >= WARMING_K) {
         let message = if nickel {
-            format!("It warms by {} °C a minute: nickel that does so is full. End the charge.", trimmed(rate, 1))
+            format!("It warms by {} °C a minute: nickel that does so is full. End the charge now.", trimmed(rate, 1))
         } else {
             format!(
                 "{} °C, from {} °C: halve the current and look again in five minutes; warmer still, stop.",
@@ -206,7 +245,8 @@ fn warming(scene: &Scene<'_>) -> Option<SayingDoc> {
                 trimmed(begun_c, 0)
             )
         };
-        return Some(saying(SayingCode::Warming, Severity::Caution, message, &values));
+        let severity = if nickel { Severity::Stop } else { Severity::Caution };
+        return Some(saying(SayingCode::Warming, severity, message, &values));
     }
     None
 }
@@ -241,7 +281,8 @@ fn cell_ahead(scene: &Scene<'_>) -> Option<SayingDoc> {
     let severity = if highest_v > profile.ceiling_v { Severity::Stop } else { Severity::Caution };
     let does = match scene.plan.pack.balance_current.map(in_amps) {
         Some(a) => format!("Turn the current down to {} A, what the balancer can shunt.", trimmed(a, 2)),
-        None => "Nothing shunts it: lower the voltage until it holds, or stop.".to_owned(),
+        None if severity == Severity::Stop => "Stop the charge now.".to_owned(),
+        None => "Lower the voltage until it holds, or stop.".to_owned(),
     };
     let message =
         format!("A cell is at {} V while the others stand at {} V. {does}", trimmed(highest_v, 3), trimmed(mean_v, 3));
@@ -308,7 +349,7 @@ fn voltage_missing(scene: &Scene<'_>) -> Option<SayingDoc> {
         known && matches!(profile.family, Family::Lithium | Family::Lead | Family::Other) && scene.plan.pack.series > 1;
     (some && missing_v > 0.5 * profile.nominal_v + slack_v(v)).then(|| {
         let message = format!(
-            "{} V where {} V was expected: about {} of a cell is missing. A shorted cell or a wrong cell count: stop and read each.",
+            "{} V where {} V was expected: about {} cells’ worth of voltage is missing. A shorted cell or a wrong cell count: stop and read each.",
             trimmed(v, 2),
             trimmed(scene.believed_v, 2),
             trimmed(missing_v / profile.nominal_v, 1)
@@ -343,7 +384,7 @@ fn lead_drop(scene: &Scene<'_>) -> Option<SayingDoc> {
     (stray_v > STRAY_V + display_slack_v).then(|| {
         let mohm = drop_v / a * 1e3;
         let message = format!(
-            "{} V between display and terminals at {} A: {} mΩ, where the leads have {}. Look for a poor contact, feel for a warm one; the charge ends early at the display’s voltage only in its first part.",
+            "{} V between display and terminals at {} A: {} mΩ, where the leads have {}. Look for a poor contact, feel for a warm one; while much current flows the pack sees less than the display: add nothing to the voltage.",
             trimmed(drop_v, 2),
             trimmed(a, 2),
             trimmed(mohm, 0),

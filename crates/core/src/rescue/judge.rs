@@ -46,11 +46,32 @@ fn judgement(state: JudgeState, message: impl Into<String>) -> JudgementDoc {
     }
 }
 
+/// What is done at once, by what is wrong: nobody carries a pack that is hot or shows signs.
+fn at_once(code: AbortCode) -> &'static str {
+    use AbortCode as C;
+    match code {
+        C::Signs => {
+            "Stop: mains off at the switch. Do not touch or carry it. Everybody out, door shut, call the fire service: the smoke is poisonous. Water in quantity, from a distance, cools a small pack."
+        }
+        C::Warming => {
+            "Stop: pull the plug at the wall. Do not carry it while it is hot; watch it from a distance until it can be held in the hand, then take it outside."
+        }
+        C::LosesVoltage | C::NoLife | C::LowCapacity | C::Sulphated | C::DeadCell => "Stop: pull the plug and part it.",
+        C::OverVoltage
+        | C::OverCurrent
+        | C::CellReversed
+        | C::CellOver
+        | C::CellBehind
+        | C::Falling
+        | C::TooMuchCharge => "Stop: pull the plug, part it, and take it outside if it can be held in the hand.",
+    }
+}
+
 fn stop(code: AbortCode, message: impl AsRef<str>, values: &[(&str, f64)]) -> JudgementDoc {
     JudgementDoc {
         code: Some(code),
         values: values.iter().map(|(name, v)| ((*name).to_owned(), *v)).collect(),
-        ..judgement(JudgeState::Abort, format!("Stop: pull the plug, move it outside. {}", message.as_ref()))
+        ..judgement(JudgeState::Abort, format!("{} {}", at_once(code), message.as_ref()))
     }
 }
 
@@ -404,7 +425,7 @@ impl Watch<'_> {
         let nameplate_ah = in_amp_hours(self.picture.pack.nameplate);
         let charge_ah = self.charge_ah();
         // Nickel and lead are given more than they keep.
-        let most_ah = nameplate_ah * if matches!(self.family(), Family::Nickel) { 1.7 } else { 1.15 };
+        let most_ah = nameplate_ah * self.picture.pack.profile.most_given;
         if charge_ah > most_ah {
             let message =
                 format!("{} Ah have gone in; it holds {} Ah.", trimmed(charge_ah, 2), trimmed(nameplate_ah, 2));

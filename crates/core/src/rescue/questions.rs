@@ -196,7 +196,7 @@ fn question(pointer: &'static str) -> QuestionDoc {
         "/found/signs" => (
             "How does it look, feel and smell?",
             "A damaged pack can ignite when it is fed; no reading makes up for that.",
-            "From all sides, in good light, nothing connected. Feel it with the back of the hand. Smell it from a hand's breadth.",
+            "From all sides, in good light, nothing connected. Feel it with the back of the hand. A sweet smell, as of solvent, from an arm's length: stop there, and do not put your nose to it.",
         ),
         "/found/temperature_c" => (
             "How warm is it?",

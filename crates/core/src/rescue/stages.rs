@@ -375,8 +375,8 @@ fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
     let mut abort_if = always(picture);
     abort_if.push(abort(
         AbortCode::TooMuchCharge,
-        format!("{} Ah have gone in: more than it can hold", trimmed(1.15 * ah, 2)),
-        &[("charge_ah", 1.15 * ah)],
+        format!("{} Ah have gone in: more than it can hold", trimmed(profile.most_given * ah, 2)),
+        &[("charge_ah", profile.most_given * ah)],
     ));
     if pack.series > 1 && profile.rescue_floors_v.is_some() {
         abort_if.push(abort(

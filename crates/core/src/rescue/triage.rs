@@ -171,6 +171,12 @@ fn signs(picture: &Picture, reasons: &mut Vec<Reason>) {
             }
             Sign::Hot => Reason::new(Inspect, Damaged, "Warm with nothing connected: find out why before it is fed.")
                 .unless("Let it cool for some hours in the open; warm again by itself means a short inside."),
+            Sign::Wet if lithium => Reason::new(
+                Retire,
+                Wet,
+                "It has been in water: salt and rust eat on inside, and such packs burn days later. Outdoors, 15 m from any building, never dried indoors.",
+            )
+            .unless("Fresh water on a sealed pack only: a week outdoors, then looked over."),
             Sign::Wet => {
                 Reason::new(Inspect, Wet, "It has been in water: salt and rust bridge the terminals or the board.")
                     .unless("Dry it for days, open what can be opened, and look for corrosion and warm spots.")
@@ -185,6 +191,26 @@ fn signs(picture: &Picture, reasons: &mut Vec<Reason>) {
             }
         });
     }
+}
+
+/// Acid that is ice at this temperature, by what the terminals say it holds; unknown counts as empty.
+fn frozen(picture: &Picture, c: f64) -> Option<Reason> {
+    let profile = &picture.pack.profile;
+    let cell_v = picture.terminal_v.known().map(|v| v / picture.series());
+    let freezes_c = profile.freezes_c?.at(cell_v.map_or(0.0, |v| profile.ocv.soc_at(v)));
+    (c < freezes_c).then(|| {
+        Reason::new(
+            Verdict::Inspect,
+            ReasonCode::Frozen,
+            format!(
+                "At {} °C its acid is ice, which begins at {} °C in a battery so flat: it must not be charged, and ice may have split its case.",
+                trimmed(c, 0),
+                trimmed(freezes_c, 0)
+            ),
+        )
+        .with(&[("temperature_c", c), ("freezes_c", freezes_c)])
+        .unless("Thaw it for a day in a room, then look for cracks.")
+    })
 }
 
 fn temperature(picture: &Picture, reasons: &mut Vec<Reason>) {
@@ -205,6 +231,7 @@ fn temperature(picture: &Picture, reasons: &mut Vec<Reason>) {
         );
         return;
     };
+    reasons.extend(frozen(picture, c));
     if asks_for_board(picture) && c >= RUNAWAY_C {
         reasons.push(
             Reason::new(

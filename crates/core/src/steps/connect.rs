@@ -92,7 +92,7 @@ fn polarity(steps: &mut Steps, task: &Task<'_>) {
                 format!("Plus to plus, by meter. {} A fuse at the pack's plus.", trimmed(a, 1))
             })
         }
-        None => wire_for(most_a, USUAL_LENGTH_M, 0.02 * task.found.rest_v.max(1.0)).map_or(
+        None => wire_for(most_a, USUAL_LENGTH_M, 0.02 * task.chosen.dial_v.max(1.0)).map_or(
             "Plus to plus, by meter. Fuse at the pack's plus. Leads that stay cool.".to_owned(),
             |(mm2, fuse_a)| {
                 format!(

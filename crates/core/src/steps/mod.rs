@@ -148,12 +148,16 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
         );
     }
     let hot = match plan.pack.profile.family {
-        Family::Nickel => "Stop at once if it gets hot to the touch, swells or hisses.".to_owned(),
-        Family::Lead => "Stop at once if it gets warm, smells of sulphur or boils hard.".to_owned(),
+        Family::Nickel => {
+            "Stop at once above 50 °C, or if it swells or hisses; some warmth at the very end is its end.".to_owned()
+        }
+        Family::Lead => {
+            "Stop at once above 50 °C, or if it smells of sulphur or boils hard; 5 to 10 °C warmer is usual.".to_owned()
+        }
         _ => {
             let ceiling_v = chosen.ceiling_v / f64::from(plan.pack.series);
             format!(
-                "Stop at once if it swells, smells, gets more than hand-warm or a cell passes {} V.",
+                "Stop at once if it swells, smells, passes 45 °C, is 10 °C warmer than at first, or a cell passes {} V.",
                 trimmed(ceiling_v, 2)
             )
         }
@@ -172,7 +176,10 @@ fn after(steps: &mut Steps, task: &Task<'_>) {
             let first = if balance_lead { "Balance lead off, then the main lead" } else { "The pack's lead off" };
             format!("{first}, and only then switch the supply off.")
         }
-        _ => "Unplug the pack first, then switch the supply off.".to_owned(),
+        _ if plan.pack.profile.family == Family::Lead => {
+            "Supply off at its switch, a minute for the gas to clear, then the clamps, minus first.".to_owned()
+        }
+        _ => "Current to zero or output off, unplug the pack at once, then the mains: never part what carries current above 30 V.".to_owned(),
     };
     steps.add(After, "disconnect", Place::Pack, order, &[]);
     if task.source.transformer.is_some() {
@@ -204,6 +211,8 @@ fn ends_itself(plan: &Plan) -> bool {
 
 /// Where the pack settles once the current is gone, V.
 fn rest_after(plan: &Plan, charge: &Charge, end_v: f64) -> f64 {
-    let cell_v = plan.pack.profile.ocv.at(charge.end.soc.min(1.0)).0;
+    // The last of a curve is a voltage of the charge, not one that a cell rests at.
+    const RESTS_AT_MOST: f64 = 0.985;
+    let cell_v = plan.pack.profile.ocv.at(charge.end.soc.min(RESTS_AT_MOST)).0;
     (cell_v * f64::from(plan.pack.series)).min(end_v)
 }

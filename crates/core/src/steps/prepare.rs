@@ -229,14 +229,18 @@ fn charger(steps: &mut Steps, task: &Task<'_>) {
         }
         ChargerKind::Lamp | ChargerKind::Resistor => {
             let what = if charger.kind == ChargerKind::Lamp { "Lamp" } else { "Resistor" };
-            add(
-                steps,
-                "limiter",
-                format!(
-                    "{what} in the plus line, where its heat harms nothing; try it into a short first: about as bright and hot as it ever gets."
-                ),
-                &[],
-            );
+            let open_v = task.chosen.built.feed.supply.open_v;
+            let bears_a_short = match charger.works {
+                Works::Lamp(lamps) => open_v <= 1.1 * lamps.rated_v,
+                Works::Resistor { ohm, rated_w } => rated_w.is_some_and(|w| open_v * open_v / ohm <= w),
+                _ => false,
+            };
+            let tried = match (charger.kind, bears_a_short) {
+                (_, false) => "not tried into a short: it is not rated for that.",
+                (ChargerKind::Lamp, true) => "try it into a short first: about as bright and hot as it ever gets.",
+                (_, true) => "try it into a short first: about as hot as it ever gets.",
+            };
+            add(steps, "limiter", format!("{what} in the plus line, where its heat harms nothing; {tried}"), &[]);
             if task.source.dials_voltage() {
                 add(
                     steps,

@@ -8,6 +8,7 @@ mod chains;
 mod checks;
 mod chemistries;
 mod documents;
+mod engineer;
 mod goals;
 mod hook_up;
 mod lead;

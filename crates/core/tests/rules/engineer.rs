@@ -1,0 +1,224 @@
+//! What an engineer at the bench would sign: rates by temperature, lead and nickel, fuses, dangerous volts.
+
+use std::fmt::Write;
+
+use rstest::rstest;
+use rumek_core::chain::LimitCode;
+use rumek_core::checks::CheckCode::{self, *};
+use rumek_core::document::Severity::{self, Caution, Note, Stop};
+use rumek_core::document::{SayingCode, from_value};
+use serde_json::{Value, json};
+
+use crate::{ask, plan_value, severity};
+
+fn pack(chemistry: &str, temperature_c: f64, rest: Value) -> Value {
+    let mut patch = json!({"pack": {"chemistry": chemistry, "capacity_ah": 10, "temperature_c": temperature_c, "balancer": "built_in", "start": {"soc": 0.5}},
+        "source": {"max_current_a": 60, "max_voltage_v": 40}});
+    crate::merge(&mut patch, &rest);
+    // What is said otherwise takes the sound plan's own word away.
+    if patch["pack"]["start"].get("rest_voltage_v").is_some() {
+        patch["pack"]["start"]["soc"] = Value::Null;
+    }
+    if patch["pack"].get("capacitance_f").is_some() {
+        patch["pack"]["capacity_ah"] = Value::Null;
+    }
+    patch
+}
+
+/// What is dialled, what is checked and how it ends, by chemistry, temperature and practice: a data sheet.
+#[test]
+fn the_data_sheet() {
+    let mut sheet = String::from("chemistry      °C  practice    C     V/cell  ends        stops ! and cautions ?\n");
+    for chemistry in
+        ["lipo", "lihv", "li_ion", "lfp", "lto", "nimh", "nicd", "lead_flooded", "lead_agm", "lead_gel", "supercap"]
+    {
+        for temperature in [-20.0, -5.0, 2.0, 7.0, 12.0, 20.0, 42.0, 51.0] {
+            for practice in ["standard", "hurry"] {
+                let capacitor = chemistry == "supercap";
+                let holds = if capacitor {
+                    json!({"capacity_ah": null, "capacitance_f": 3000, "start": {"soc": 0}})
+                } else {
+                    json!({})
+                };
+                let result = ask(pack(chemistry, temperature, json!({"practice": practice, "pack": holds})));
+                let of = |severity: Severity, mark: &str| -> String {
+                    let some =
+                        result.checks.iter().filter(|c| c.severity == severity && c.code != SettingsNoTermination);
+                    some.map(|c| format!(" {mark}{}", c.code.code())).collect()
+                };
+                let dial = result.settings.as_ref().map_or("–      –".to_owned(), |s| {
+                    let rate = if capacitor { "amps".to_owned() } else { format!("{:.2}", s.current_a / 10.0) };
+                    format!("{rate:<5} {:.3}", s.true_voltage_v / 6.0)
+                });
+                let ends = serde_json::to_value(result.end.reason).unwrap();
+                let checks = of(Stop, "!") + &of(Caution, "?");
+                writeln!(
+                    sheet,
+                    "{chemistry:<12} {temperature:>4}  {practice:<9} {dial:<13} {:<12}{checks}",
+                    ends.as_str().unwrap()
+                )
+                .unwrap();
+            }
+        }
+    }
+    insta::assert_snapshot!(sheet);
+}
+
+#[rstest]
+// Each edge of the cold, just below and just above.
+#[case("lipo", 4.9, 1.0)]
+#[case("lipo", 5.0, 3.0)]
+#[case("lipo", 9.9, 3.0)]
+#[case("lipo", 10.0, 5.0)]
+#[case("lipo", 14.9, 5.0)]
+#[case("lipo", 15.0, 10.0)]
+#[case("lfp", 4.9, 1.0)]
+#[case("lfp", 5.1, 2.0)]
+#[case("lfp", 10.1, 3.0)]
+#[case("lfp", 15.1, 5.0)]
+#[case("lto", -10.1, 5.0)]
+#[case("lto", -9.9, 10.0)]
+#[case("lipo", 39.9, 10.0)]
+#[case("lipo", 40.0, 5.0)]
+fn lithium_is_charged_as_its_temperature_allows(#[case] chemistry: &str, #[case] temperature: f64, #[case] amps: f64) {
+    let result = ask(pack(chemistry, temperature, json!({})));
+    let settings = result.settings.unwrap();
+    assert!((settings.current_a - amps).abs() < 1e-9, "{settings:?}");
+    let full = ask(pack(chemistry, 20.0, json!({}))).settings.unwrap().current_a;
+    assert_eq!(settings.current_limited_by == LimitCode::Temperature, amps < full);
+    assert_eq!(result.pinch[0].limit == LimitCode::Temperature, amps < full);
+}
+
+#[test]
+fn there_is_no_hurry_in_the_cold_and_a_sheet_goes_before_what_is_usual() {
+    let dial = |temperature: f64, rest: Value| ask(pack("lipo", temperature, rest)).settings.unwrap().current_a;
+    let hurry = json!({"practice": "hurry", "pack": {"rated_c_rate": 4}});
+    assert_eq!((dial(14.9, hurry.clone()), dial(15.0, hurry)), (5.0, 40.0));
+    assert_eq!(dial(4.0, json!({"pack": {"sheet_charge_a": 8}})), 8.0);
+}
+
+#[rstest]
+#[case::usual(1.0, Some(Note))]
+#[case::above_what_is_usual(1.02, Some(Caution))]
+#[case::twice_that(1.99, Some(Caution))]
+#[case::more(2.02, Some(Stop))]
+fn a_current_set_in_the_cold_is_judged(#[case] amps: f64, #[case] expected: Option<Severity>) {
+    let result = ask(pack("lipo", 4.0, json!({"settings": {"current_a": amps}})));
+    assert_eq!(severity(&result, PackColdRate), expected, "{:?}", result.checks);
+}
+
+#[rstest]
+#[case::warm_flight_pack(pack("lipo", 40.0, json!({})), PackHotStart, Some(Caution))]
+#[case::cooled(pack("lipo", 39.6, json!({})), PackHotStart, None)]
+#[case::hot_agm(pack("lead_agm", 50.5, json!({})), PackTooHot, Some(Stop))]
+#[case::warm_agm(pack("lead_agm", 49.5, json!({})), PackTooHot, None)]
+#[case::hot_flooded(pack("lead_flooded", 50.5, json!({})), PackTooHot, Some(Caution))]
+// At 18 % (20 less what is uncertain) acid freezes at −11.6 °C; at 48 % at −24 °C.
+#[case::ice(pack("lead_flooded", -11.8, json!({"pack": {"start": {"soc": 0.2}}})), PackFrozen, Some(Stop))]
+#[case::not_yet_ice(pack("lead_flooded", -11.4, json!({"pack": {"start": {"soc": 0.2}}})), PackFrozen, None)]
+#[case::half_full(pack("lead_flooded", -14.0, json!({})), PackFrozen, None)]
+#[case::flat_by_its_volts(pack("lead_agm", -8.2, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 11.3}}})), PackFrozen, Some(Stop))]
+// Five good cells and a dead one rest at 10.30 V to 10.90 V.
+#[case::evenly_flat(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.28}}})), PackDeadCell, None)]
+#[case::dead_cell_low(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.32}}})), PackDeadCell, Some(Stop))]
+#[case::dead_cell_high(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.88}}})), PackDeadCell, Some(Stop))]
+#[case::nearly_empty(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.95}}})), PackDeadCell, None)]
+#[case::commonest_flat_battery(pack("lead_flooded", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.0}}})), SettingsWrongCellCount, None)]
+#[case::a_six_volt_battery(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 6.4}}})), SettingsWrongCellCount, Some(Stop))]
+// A mark wins over a label.
+#[case::recovered_with_a_label(pack("lipo", 20.0, json!({"pack": {"mark": "recovered", "rated_c_rate": 5}, "settings": {"current_a": 5.05}})), PackRecoveredRate, Some(Stop))]
+#[case::recovered_slowly(pack("lipo", 20.0, json!({"pack": {"mark": "recovered", "rated_c_rate": 5}, "settings": {"current_a": 4.95}})), PackRecoveredRate, None)]
+// Nickel that nobody knows.
+#[case::nickel_unknown(pack("nimh", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 7.8}}, "settings": {"current_a": 1.3}})), PackStartUnknown, Some(Stop))]
+#[case::nickel_unknown_gently(pack("nimh", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 7.8}}, "settings": {"current_a": 1.1}})), PackStartUnknown, None)]
+#[case::nickel_emptied(pack("nimh", 20.0, json!({"pack": {"start": {"soc": 0}}, "settings": {"current_a": 3}})), PackStartUnknown, None)]
+#[case::nickel_ends_itself(pack("nimh", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 7.8}}, "settings": {"current_a": 3}, "charger": {"kind": "hobby_charger", "output_max_a": 5}})), PackStartUnknown, None)]
+#[case::nickel_fast_falls_by_itself(pack("nimh", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 7.8}}, "settings": {"current_a": 5.05}})), PackStartUnknown, None)]
+// Volts.
+#[case::touch(json!({"pack": {"series": 15}, "source": {"max_voltage_v": 80}}), PackTouchVoltage, Some(Caution))]
+#[case::below_lethal(json!({"pack": {"series": 28}, "source": {"max_voltage_v": 150}}), PackLethalVoltage, None)]
+#[case::lethal(json!({"pack": {"series": 29}, "source": {"max_voltage_v": 150}}), PackLethalVoltage, Some(Stop))]
+#[case::ordinary_fuse(json!({"pack": {"series": 7}, "leads": {"output": {"awg": 14, "length_m": 0.5, "fuse_a": 10}}}), LeadsFuseVoltage, None)]
+#[case::fuse_of_unknown_volts(json!({"pack": {"series": 8}, "source": {"max_voltage_v": 40}, "leads": {"output": {"awg": 14, "length_m": 0.5, "fuse_a": 10}}}), LeadsFuseVoltage, Some(Caution))]
+#[case::faster_than_usual(json!({"practice": "hurry", "source": {"max_current_a": 20}}), PackRateTooHigh, Some(Caution))]
+// Packs that are joined: a BMS, and all that stand higher.
+#[case::joined_past_a_bms(json!({"pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 100, "resistance_mohm": 3, "bms": {"max_charge_a": 50}, "start": {"soc": null, "rest_voltage_v": 13.0}}, "other_packs": [{"capacity_ah": 100, "rest_voltage_v": 13.36, "resistance_mohm": 3}]}), PackParallelMismatch, Some(Stop))]
+#[case::joined_within_it(json!({"pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 100, "resistance_mohm": 3, "bms": {"max_charge_a": 100}, "start": {"soc": null, "rest_voltage_v": 13.0}}, "other_packs": [{"capacity_ah": 100, "rest_voltage_v": 13.28, "resistance_mohm": 3}]}), PackParallelMismatch, Some(Caution))]
+fn fires_and_stays_silent(#[case] patch: Value, #[case] code: CheckCode, #[case] expected: Option<Severity>) {
+    let result = ask(patch);
+    assert_eq!(severity(&result, code), expected, "{:?}", result.checks);
+}
+
+#[test]
+fn lethal_volts_are_lifted_by_an_acknowledgement_and_not_for_more() {
+    let plan =
+        |accepted: Value| json!({"pack": {"series": 29}, "source": {"max_voltage_v": 150}, "accepted": [accepted]});
+    let accepted = |volts: f64| json!({"code": "pack.lethal_voltage", "values": {"voltage_v": volts}, "at": "2026-11-25T09:00:00Z"});
+    assert!(ask(plan(accepted(121.8))).settings.is_some());
+    assert!(ask(plan(accepted(120.5))).settings.is_none());
+}
+
+#[test]
+fn deeply_discharged_lead_is_dialled_a_tenth() {
+    let flat = ask(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.2}}})));
+    assert!((flat.settings.unwrap().dial_current_a - 0.15).abs() < 1e-9);
+    let check = flat.checks.iter().find(|c| c.code == PackDeeplyDischarged).unwrap();
+    assert!(
+        check.message.contains("Begin with 0.15 A") && check.message.contains("1.5 A once it stands above 11.5 V"),
+        "{check:?}"
+    );
+}
+
+#[rstest]
+// What goes in against what was missing, by rate.
+#[case::slow(0.1, 1.3, 1.6)]
+#[case::half(0.5, 1.03, 1.16)]
+#[case::fast(1.0, 1.03, 1.16)]
+fn nickel_takes_by_its_rate_and_its_card_has_one_figure(#[case] rate: f64, #[case] least: f64, #[case] most: f64) {
+    let result =
+        ask(pack("nimh", 20.0, json!({"pack": {"start": {"soc": 0}}, "settings": {"current_a": 10.0 * rate}})));
+    let factor = result.delivered.charge_ah / 10.0;
+    assert!((least..most).contains(&factor), "{factor}");
+    let settings = result.settings.unwrap();
+    if let Some(stop_ah) = settings.stop_charge_ah {
+        assert!((stop_ah - result.delivered.charge_ah).abs() < 1e-3 * stop_ah, "{settings:?}");
+    }
+    let guard = if rate >= 0.3 { 1.70 } else { 1.60 };
+    assert!((settings.voltage_v / 6.0 - guard).abs() < 1e-9, "{settings:?}");
+}
+
+fn said(readings: Value, chemistry: &str, amps: f64) -> Vec<SayingCode> {
+    let plan = plan_value(
+        json!({"pack": {"chemistry": chemistry, "capacity_ah": 2, "temperature_c": 21, "start": {"soc": 0.1}}, "settings": {"current_a": amps}}),
+    );
+    let ask = json!({"plan": plan, "readings": readings});
+    rumek_core::understand(&from_value(&ask).unwrap()).unwrap().said.into_iter().map(|s| s.code).collect()
+}
+
+#[rstest]
+// Six cells: 5 mV each is NiMH's end, 15 mV NiCd's.
+#[case::nimh_before("nimh", 9.272, 1.0, false)]
+#[case::nimh_past("nimh", 9.268, 1.0, true)]
+#[case::nicd_before("nicd", 9.212, 1.0, false)]
+#[case::nicd_past("nicd", 9.208, 1.0, true)]
+#[case::too_slow_to_tell("nimh", 9.20, 0.8, false)]
+fn a_run_knows_when_nickel_is_full(#[case] chemistry: &str, #[case] volts: f64, #[case] amps: f64, #[case] full: bool) {
+    let readings = json!([
+        {"t_s": 600, "terminal_v": 9.1, "terminal_a": amps}, {"t_s": 5400, "terminal_v": 9.30, "terminal_a": amps},
+        {"t_s": 6000, "terminal_v": volts, "terminal_a": amps},
+    ]);
+    assert_eq!(said(readings, chemistry, amps).contains(&SayingCode::Full), full);
+}
+
+#[rstest]
+#[case::half_rate_slowly(1.0, 0.48, false)]
+#[case::half_rate(1.0, 0.52, true)]
+#[case::full_rate_slowly(2.0, 0.96, false)]
+#[case::full_rate(2.0, 1.04, true)]
+fn a_run_ends_nickel_by_how_fast_it_warms(#[case] amps: f64, #[case] k_min: f64, #[case] ends: bool) {
+    let readings = json!([
+        {"t_s": 3000, "terminal_v": 9.1, "terminal_a": amps, "temperature_c": 30},
+        {"t_s": 3600, "terminal_v": 9.2, "terminal_a": amps, "temperature_c": 30.0 + 10.0 * k_min},
+    ]);
+    assert_eq!(said(readings, "nimh", amps).contains(&SayingCode::Warming), ends);
+}
