@@ -5556,7 +5556,7 @@ export interface components {
         /** @description What stands between source and pack. */
         ChargerKind: "hobby_charger" | "smart_charger" | "dc_dc" | "linear_module" | "pwm" | "lamp" | "resistor";
         /** @description Every check, `place.problem`. */
-        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.rate_too_high" | "pack.label_rate_unusual" | "pack.capacity_unusual" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.overcharged" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.overloaded" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.current_not_held" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "settings.takes_days" | "lithium.attend" | "lead_acid.ventilate" | "lead_acid.absorption";
+        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.cold_rate" | "pack.hot_start" | "pack.frozen" | "pack.dead_cell" | "pack.start_unknown" | "pack.lethal_voltage" | "pack.rate_too_high" | "pack.label_rate_unusual" | "pack.capacity_unusual" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.overcharged" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.overloaded" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.current_not_held" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "settings.takes_days" | "lithium.attend" | "lead_acid.ventilate" | "lead_acid.absorption";
         /** @description Something to mind. */
         CheckDoc: {
             /** @description Whether this stop may be accepted at all. */
@@ -6317,7 +6317,7 @@ export interface components {
             text: string;
         };
         /** @description What can hold the current down. */
-        LimitCode: "pack_rating" | "bms" | "balance" | "set_current" | "set_voltage" | "nudge" | "lead" | "charger_output_current" | "charger_output_power" | "charger_output_voltage" | "charger_input_current" | "charger_input_power" | "charger_input_voltage" | "limiter" | "thermal" | "source_current" | "source_power" | "source_voltage" | "load";
+        LimitCode: "pack_rating" | "temperature" | "bms" | "balance" | "set_current" | "set_voltage" | "nudge" | "lead" | "charger_output_current" | "charger_output_power" | "charger_output_voltage" | "charger_input_current" | "charger_input_power" | "charger_input_voltage" | "limiter" | "thermal" | "source_current" | "source_power" | "source_voltage" | "load";
         /** @description A limit at the first moment. */
         LimitDoc: {
             /** @description The stage it belongs to. */
@@ -6682,6 +6682,11 @@ export interface components {
              * @description Cells in series.
              */
             series?: number | null;
+            /**
+             * Format: double
+             * @description What its data sheet allows at its present temperature, A; it goes before what is usual for the cold.
+             */
+            sheet_charge_a?: number | null;
             /** @description Where it starts. */
             start?: components["schemas"]["StartDoc"] | null;
             /**
@@ -7385,7 +7390,7 @@ export interface components {
         /** @description Which way the current of a run went. */
         RunWay: "charge" | "discharge" | "several" | "unclear";
         /** @description What readings mean. */
-        SayingCode: "discharge" | "several_cycles" | "sign_unclear" | "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_capacity" | "cell_ahead" | "cell_behind" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
+        SayingCode: "discharge" | "several_cycles" | "sign_unclear" | "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_capacity" | "cell_ahead" | "cell_behind" | "full" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
         /** @description One thing the readings say. */
         SayingDoc: {
             /** @description Which. */

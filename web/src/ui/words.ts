@@ -4,6 +4,7 @@ import { trimmed } from "./quantity/parse";
 /** What each limit is called, as the owner of the current. */
 export const LIMIT_WORDS: Record<LimitCode, string> = {
   pack_rating: "pack's rate",
+  temperature: "pack's temperature",
   bms: "BMS",
   balance: "balancers",
   set_current: "current you set",
@@ -27,6 +28,7 @@ export const LIMIT_WORDS: Record<LimitCode, string> = {
 /** What taking a limit away would mean. */
 export const WITHOUT_WORDS: Record<LimitCode, string> = {
   pack_rating: "Pack rated faster",
+  temperature: "Warmer pack",
   bms: "Stronger BMS",
   balance: "Stronger balancers",
   set_current: "No set current",

@@ -194,7 +194,7 @@ async fn a_long_log_is_understood_from_its_sums_and_they_follow_its_plan() {
     let mapping = keep(&api, &look(&api, LOG).await).await;
     // 4000 lines of 2.6 A a second apart, the current stopped for one second in each minute.
     let line = |t: usize| {
-        let amps = if t % 60 == 0 { "0,00" } else { "2,60" };
+        let amps = if t.is_multiple_of(60) { "0,00" } else { "2,60" };
         format!("{:02}:{:02}:{:02};{:.3};{amps}\n", t / 3600, t / 60 % 60, t % 60, 22.5 + t as f64 / 2000.0)
             .replace('.', ",")
     };

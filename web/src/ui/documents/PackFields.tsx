@@ -82,6 +82,7 @@ export function PackLabelFields({ editor }: { editor: Editor }) {
       <QuantityField editor={editor} at="/rated_c_rate" label="Rated charge rate" kind="rate" />
       <QuantityField editor={editor} at="/rated_charge_a" label="or charge current" kind="current" />
       <QuantityField editor={editor} at="/discharge_c_rate" label="May give (not charged with)" kind="rate" />
+      <QuantityField editor={editor} at="/sheet_charge_a" label="Sheet allows at its temperature" kind="current" />
       <QuantityField editor={editor} at="/resistance_mohm" label="Resistance, DC 10 s" kind="resistance" />
       <QuantityField editor={editor} at="/packs_in_parallel" label="Such packs in parallel" kind="count" />
       <QuantityField editor={editor} at="/health" label="Usable share (health)" kind="fraction" />
