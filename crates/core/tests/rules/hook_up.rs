@@ -82,3 +82,63 @@ fn wire_and_fuse_are_named_where_no_lead_is_described() {
     let described = ask(json!({"leads": {"output": {"awg": 16, "length_m": 0.5, "fuse_a": 7.5}}}));
     assert!(!says(&described, "polarity").contains("mm²"));
 }
+
+/// A phosphate house bank on a supply whose voltage is turned by a knob, or on a module without a current knob.
+fn by_hand(module: bool) -> serde_json::Value {
+    let pack = json!({"chemistry": "lfp", "series": 4, "capacity_ah": 200, "balancer": "none", "bms": {"max_charge_a": 100},
+        "start": {"soc": null, "rest_voltage_v": 12.9}});
+    let knob = json!({"kind": "adjustable_supply", "min_voltage_v": 8.5, "max_voltage_v": 15.5, "max_current_a": 32});
+    if module {
+        let charger = json!({"kind": "dc_dc", "topology": "buck", "has_cc": false, "output_max_a": 20});
+        return json!({"pack": pack, "source": {"max_current_a": 30}, "charger": charger});
+    }
+    json!({"pack": pack, "source": knob})
+}
+
+#[rstest::rstest]
+#[case::knob(false)]
+#[case::module(true)]
+fn what_is_set_with_nothing_connected_is_the_same_on_the_card_and_on_the_list(#[case] module: bool) {
+    let plan = crate::plan_value(by_hand(module));
+    let result = ask(by_hand(module));
+    let step = result.steps.iter().find(|s| matches!(s.code.as_str(), "set_start" | "set_voltage") && s.values.contains_key("voltage_v")).unwrap();
+    let on_card = step.values["voltage_v"];
+    assert!((on_card - 12.9).abs() < 1e-9, "{step:?}");
+    let list = |value: f64| {
+        let asked = json!({"plan": plan, "answers": [{"code": "no_load_voltage", "value": value}]});
+        let list = rumek_core::preflight(&rumek_core::document::from_value(&asked).unwrap()).unwrap();
+        list.items.into_iter().find(|item| item.expected.is_some()).unwrap()
+    };
+    assert_eq!((list(on_card).expected, list(on_card).ok), (Some(on_card), Some(true)));
+    // The charge voltage with nothing connected would drive hundreds of amps as they are joined.
+    assert_eq!(list(14.6).ok, Some(false));
+    let first = &result.nudges[0];
+    assert!(first.set_voltage_v.unwrap() >= on_card && first.current_a <= result.settings.as_ref().unwrap().current_a * 1.001);
+}
+
+#[test]
+fn no_turn_drives_more_through_a_capacitor_bank_than_its_balancers_shunt() {
+    for visits in [None, Some(10)] {
+        let result = ask(json!({
+            "visit_every_min": visits,
+            "pack": {"chemistry": "supercap", "series": 6, "capacity_ah": null, "capacitance_f": 400, "label_v": 16, "balancer": "built_in",
+                     "balance_current_a": 0.5, "start": {"soc": null, "rest_voltage_v": 9}},
+            "source": {"kind": "adjustable_supply", "min_voltage_v": 0, "max_voltage_v": 16, "max_current_a": 5, "voltage_step_v": 0.01},
+            "settings": {"current_a": 4}, "leads": {"output": {"awg": 14, "length_m": 1}},
+        }));
+        assert!(result.settings.is_some() && result.nudges.len() > 3, "{:?}", result.checks);
+        // 2.50 V a position is the label's third of 16 V; the smallest is a tenth smaller.
+        let from_v = 16.0 * 0.9;
+        let most_before = result.curve.iter().filter(|p| p.pack_v < from_v - 0.5).map(|p| p.current_a).fold(0.0, f64::max);
+        assert!(most_before > 2.0, "{most_before}");
+        for p in result.curve.iter().filter(|p| p.pack_v >= from_v) {
+            assert!(p.current_a <= 0.5 + 1e-3, "{p:?}");
+        }
+        // Nor would what the knob stands at, at the moment the balancers begin.
+        let lead_ohm = 2.0 * 0.0178 / 2.08;
+        for turn in &result.nudges {
+            let began = result.curve.iter().any(|p| p.t_s <= turn.at_s && p.pack_v >= from_v - 0.011);
+            assert!(began || (turn.set_voltage_v.unwrap() - from_v) / lead_ohm <= 0.5 + 0.02, "{turn:?}");
+        }
+    }
+}
