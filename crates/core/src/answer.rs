@@ -48,6 +48,7 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
         nudges: Vec::new(),
         checks,
         steps: Vec::new(),
+        emergency: steps::emergency(&plan.pack),
         cells: Vec::new(),
         curve: Vec::new(),
     };

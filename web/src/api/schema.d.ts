@@ -7117,6 +7117,8 @@ export interface components {
             curve: components["schemas"]["CurvePoint"][];
             /** @description What goes in and what is lost. */
             delivered: components["schemas"]["DeliveredDoc"];
+            /** @description What to do when it smokes, hisses or burns, in order. */
+            emergency: string[];
             /** @description How it ends. */
             end: components["schemas"]["EndDoc"];
             /** @description Always `rumek.result/1`. */

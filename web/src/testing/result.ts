@@ -17,6 +17,7 @@ export function result(changes: Partial<ResultDoc> = {}): ResultDoc {
     format: "rumek.result/1",
     resolved: { format: "rumek.plan/1", pack: { series: 6, goal: { kind: "full" } }, source: { kind: "bench_supply" } },
     assumed: [],
+    emergency: ["Mains off at the switch. Do not touch or carry it.", "Everybody out, door shut, call the fire service."],
     settings: {
       voltage_v: 25.2,
       true_voltage_v: 25.2,

@@ -114,6 +114,8 @@ pub struct ResultDoc {
     pub checks: Vec<CheckDoc>,
     /// What to do, in order.
     pub steps: Vec<StepDoc>,
+    /// What to do when it smokes, hisses or burns, in order.
+    pub emergency: Vec<String>,
     /// Every series position, where readings differ.
     pub cells: Vec<CellDoc>,
     /// The charge over time, at most 400 points.

@@ -1,9 +1,12 @@
 //! What to do, in order: nothing connected first.
 
 mod connect;
+mod emergency;
 mod prepare;
 
 use std::collections::BTreeMap;
+
+pub(crate) use emergency::emergency;
 
 use crate::chain::LimitCode;
 use crate::charge::Charge;

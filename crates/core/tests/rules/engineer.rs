@@ -222,3 +222,16 @@ fn a_run_ends_nickel_by_how_fast_it_warms(#[case] amps: f64, #[case] k_min: f64,
     ]);
     assert_eq!(said(readings, "nimh", amps).contains(&SayingCode::Warming), ends);
 }
+
+#[rstest]
+#[case::small_lithium("lipo", 4.4, "water in quantity")]
+#[case::large_lithium("lipo", 4.6, "a lithium battery of 102 Wh")]
+#[case::lead("lead_agm", 60.0, "never at the clamps")]
+#[case::nickel("nimh", 2.0, "caustic")]
+fn what_to_do_when_it_burns_is_told_by_family_and_size(#[case] chemistry: &str, #[case] ah: f64, #[case] says: &str) {
+    let result = ask(json!({"pack": {"chemistry": chemistry, "capacity_ah": ah}}));
+    let said = result.emergency.join(" ");
+    assert!(said.contains(says) && !said.contains("carry it outside"), "{said}");
+    // A plan that is refused has it as well.
+    assert!(!ask(json!({"pack": {"mark": "retired"}})).emergency.is_empty());
+}

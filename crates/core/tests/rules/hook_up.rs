@@ -101,7 +101,11 @@ fn by_hand(module: bool) -> serde_json::Value {
 fn what_is_set_with_nothing_connected_is_the_same_on_the_card_and_on_the_list(#[case] module: bool) {
     let plan = crate::plan_value(by_hand(module));
     let result = ask(by_hand(module));
-    let step = result.steps.iter().find(|s| matches!(s.code.as_str(), "set_start" | "set_voltage") && s.values.contains_key("voltage_v")).unwrap();
+    let step = result
+        .steps
+        .iter()
+        .find(|s| matches!(s.code.as_str(), "set_start" | "set_voltage") && s.values.contains_key("voltage_v"))
+        .unwrap();
     let on_card = step.values["voltage_v"];
     assert!((on_card - 12.9).abs() < 1e-9, "{step:?}");
     let list = |value: f64| {
@@ -113,7 +117,10 @@ fn what_is_set_with_nothing_connected_is_the_same_on_the_card_and_on_the_list(#[
     // The charge voltage with nothing connected would drive hundreds of amps as they are joined.
     assert_eq!(list(14.6).ok, Some(false));
     let first = &result.nudges[0];
-    assert!(first.set_voltage_v.unwrap() >= on_card && first.current_a <= result.settings.as_ref().unwrap().current_a * 1.001);
+    assert!(
+        first.set_voltage_v.unwrap() >= on_card
+            && first.current_a <= result.settings.as_ref().unwrap().current_a * 1.001
+    );
 }
 
 #[test]
@@ -129,7 +136,8 @@ fn no_turn_drives_more_through_a_capacitor_bank_than_its_balancers_shunt() {
         assert!(result.settings.is_some() && result.nudges.len() > 3, "{:?}", result.checks);
         // 2.50 V a position is the label's third of 16 V; the smallest is a tenth smaller.
         let from_v = 16.0 * 0.9;
-        let most_before = result.curve.iter().filter(|p| p.pack_v < from_v - 0.5).map(|p| p.current_a).fold(0.0, f64::max);
+        let most_before =
+            result.curve.iter().filter(|p| p.pack_v < from_v - 0.5).map(|p| p.current_a).fold(0.0, f64::max);
         assert!(most_before > 2.0, "{most_before}");
         for p in result.curve.iter().filter(|p| p.pack_v >= from_v) {
             assert!(p.current_a <= 0.5 + 1e-3, "{p:?}");

@@ -1,8 +1,9 @@
 import type { ResultDoc } from "../../api/client";
 
-/** What the printed card says besides the card: which plan, which pack, which supply, which stops were accepted. */
+/** What the printed card says besides the card: which plan, which pack, which supply, which stops were accepted, the notes of its family, what to do when it burns. */
 export function PrintHead({ name, result }: { name: string; result: ResultDoc }) {
   const grave = result.checks.filter((check) => check.severity !== "note");
+  const notes = result.checks.filter((check) => check.severity === "note");
   return (
     <header className="print-head">
       <h2>{name || "Charge plan"}</h2>
@@ -18,6 +19,12 @@ export function PrintHead({ name, result }: { name: string; result: ResultDoc })
           </li>
         ))}
       </ul>
+      <p className="print-notes">{notes.map((check) => check.message).join(" ")}</p>
+      {result.emergency.length > 0 && (
+        <p className="print-notes">
+          <strong>If it smokes, hisses or burns:</strong> {result.emergency.join(" ")}
+        </p>
+      )}
     </header>
   );
 }

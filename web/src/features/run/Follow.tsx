@@ -17,6 +17,7 @@ import { Sayings } from "./Sayings";
 import { Take } from "./Take";
 import { lasted_s, type Taken, useRun } from "./useRun";
 import { clock, clockWords } from "../../ui/clock";
+import { Emergency } from "../../ui/bench-card/Emergency";
 import { shownDate } from "../../ui/words";
 import { atPack, countWords, END_OPTIONS, readingWords } from "./words";
 
@@ -78,6 +79,7 @@ export function Follow({ id }: { id: string }) {
           }}
         />
       )}
+      {!ended && <Emergency said={(document.result as ResultDoc | undefined)?.emergency} />}
       {onWay > 0 && (
         <p className="field-problem" role="status">
           {onWay === 1 ? "One reading waits" : `${onWay} readings wait`} in this browser for the server.

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { ResultDoc, Schemas } from "../../api/client";
 import { showHours, showSeconds, trimmed } from "../quantity/parse";
 import { LIMIT_WORDS } from "../words";
+import { Emergency } from "./Emergency";
 import { Turns } from "./Turns";
 import { Wiring } from "./Wiring";
 import "./bench-card.css";
@@ -52,6 +53,7 @@ export function BenchCard({ result, onChange, onStart, before = false }: Props) 
       </div>
       {settings ? <Figures result={result} settings={settings} /> : <Withheld result={result} />}
       <Steps steps={result.steps} />
+      <Emergency said={result.emergency} />
     </section>
   );
 }
