@@ -108,7 +108,8 @@ fn steps_down_and_up(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, find
             &[("input_v", open_v), ("reach_v", drive.volts), ("pack_v", rest_v)],
         ));
     } else if chosen.wanted_v - drive.volts > 0.002 * chosen.wanted_v {
-        findings.push(Finding::caution(
+        let finding = if chosen.stops.goal_soc - s.charge.end.soc > 0.03 { Finding::caution } else { Finding::note };
+        findings.push(finding(
             CheckCode::ChargerCannotStepUp,
             format!(
                 "From {} V it comes to no more than {} V, this charge wants {} V: the pack ends at about {} %.",

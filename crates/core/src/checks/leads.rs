@@ -4,7 +4,7 @@ use super::{CheckCode, Finding, Situation};
 use crate::chain::LimitCode;
 use crate::document::{ChargerKind, FuseAt, Place};
 use crate::feed::Control;
-use crate::lead::{FUSE_MARGIN, Lead, SLACK, wire_for};
+use crate::lead::{FUSE_MARGIN, Lead, SLACK, fuse_for, wire_for};
 use crate::settings::Chosen;
 use crate::source::Source;
 use crate::units::{in_amps, in_volts, trimmed, volts};
@@ -56,6 +56,19 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         battery_end: Some(FuseAt::Pack),
         by_fuse_alone: by_fuse_alone(s, source, chosen, lead),
     });
+    if source.battery.is_some() && s.plan.input.is_none() {
+        let fuse = fuse_for(s.most.source_a).map_or(String::new(), |a| format!(" of {} A", trimmed(a, 1)));
+        findings.push(
+            Finding::caution(
+                CheckCode::LeadsNoFuse,
+                format!(
+                    "The battery that feeds this can give hundreds of amps into a short: a fuse{fuse} at its plus, within 20 cm of the terminal, in wire that carries that. Describe the lead to have it judged."
+                ),
+                &[("current_a", s.most.source_a)],
+            )
+            .at(Place::InputLead),
+        );
+    }
     for wire in [input, output].into_iter().flatten() {
         carries(s, &wire, findings);
         drop(&wire, findings);

@@ -162,6 +162,8 @@ codes! {
         SettingsTakesDays = "settings.takes_days",
         /// Stay with lithium.
         LithiumAttend = "lithium.attend",
+        /// What capacitors do to hands and tools.
+        SupercapHandle = "supercap.handle",
         /// Lead-acid makes hydrogen.
         LeadAcidVentilate = "lead_acid.ventilate",
         /// The current does not come down to the stop.

@@ -417,7 +417,11 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             if known {
                 "Nothing levels the cells in this charge. Read them again near the end and stop if one passes full.".to_owned()
             } else {
-                format!("Nothing levels the cells, and they were not read: one cell may pass {} V unseen. Read each cell before, and again near the end.", trimmed(full_v, 2))
+                if pack.goal == crate::pack::Goal::Storage {
+                    "Nothing levels the cells, and they were not read: read each before.".to_owned()
+                } else {
+                    format!("Nothing levels the cells, and they were not read: one cell may pass {} V unseen. Read each cell before, and again near the end.", trimmed(full_v, 2))
+                }
             },
             &[("series", f64::from(pack.series))],
         ));
@@ -493,6 +497,8 @@ fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
 }
 
+/// Hydrogen from an ampere-hour of gassing current in one cell, L (Faraday's law at room temperature).
+const HYDROGEN_L: f64 = 0.45;
 /// Above so many volts DC nobody works unskilled (extra-low voltage ends there).
 const LETHAL_V: f64 = 120.0;
 
@@ -537,7 +543,7 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         findings.push(Finding::caution(
             CheckCode::PackTouchVoltage,
             format!(
-                "{} V DC can kill: cover every contact, connect with one hand, and nothing on the wrists.",
+                "{} V DC can kill: cover every contact, connect with one hand, and nothing on the wrists. Where it belongs to a building, local electrical code and licensed practice come first.",
                 trimmed(highest_v, 0)
             ),
             &[("voltage_v", highest_v)],
@@ -552,14 +558,25 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             if s.plan.practice == Practice::Hurry { " Fast charging warms it: feel it at half time." } else { "" };
         findings.push(Finding::note(
             CheckCode::LithiumAttend,
-            format!("{cell}: stay with it, on a surface that does not burn, away from what does.{extra}"),
+            format!("{cell}: stay with it, on a surface that does not burn, away from what does, a smoke alarm above; not in the way out, a bedroom or a car.{extra}"),
+            &[],
+        ));
+    }
+    if pack.profile.family == Family::Capacitor {
+        findings.push(Finding::note(
+            CheckCode::SupercapHandle,
+            "Capacitors give thousands of amps into a short, for weeks after a charge: rings off, tools insulated, plus and minus by meter. Let down they come back by themselves: a resistor stays across them while they are stored. Empty they look like a short to a supply.".to_owned(),
             &[],
         ));
     }
     if pack.profile.family == Family::Lead {
         findings.push(Finding::note(
             CheckCode::LeadAcidVentilate,
-            "Lead-acid gives off hydrogen near full: fresh air, no sparks, no flame, and the clamps on and off with the supply off.".to_owned(),
+            format!(
+                "Lead-acid gives off hydrogen near full: {} A into it are up to {} L an hour, and 4 % in air explode. Fresh air, never in a closed box, car or cabin; no sparks, clamps on and off with the supply off, face away, glasses and water for acid at hand.",
+                trimmed(s.most_a(), 1),
+                trimmed(HYDROGEN_L * s.most_a() * f64::from(pack.series), 1)
+            ),
             &[],
         ));
     }

@@ -70,10 +70,17 @@ pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
                 Before,
                 "soft_connect",
                 Place::Pack,
-                format!(
-                    "Supply to {rest} V, as the pack; connect; then up to {} V: no spark.",
-                    trimmed(chosen.dial_v, 2)
-                ),
+                if pack.profile.family == Family::Lead {
+                    format!(
+                        "Supply to {rest} V, as the battery, and off; plus clamp, minus clamp (in a vehicle to the body, away from the battery); supply on, then up to {} V.",
+                        trimmed(chosen.dial_v, 2)
+                    )
+                } else {
+                    format!(
+                        "Supply to {rest} V, as the pack; connect; then up to {} V: no spark.",
+                        trimmed(chosen.dial_v, 2)
+                    )
+                },
                 &[("voltage_v", found.rest_v)],
             );
             return;

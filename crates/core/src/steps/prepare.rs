@@ -119,6 +119,9 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
     }
 }
 
+/// Clips carry no more than this, A.
+const CLIPS_A: f64 = 10.0;
+
 fn set_current(steps: &mut Steps, task: &Task<'_>, at: Place) {
     let chosen = task.chosen;
     let shown = if (chosen.shown_a - chosen.current_a()).abs() < 0.015 {
@@ -131,8 +134,9 @@ fn set_current(steps: &mut Steps, task: &Task<'_>, at: Place) {
         "set_current",
         at,
         format!(
-            "Current limit {} A: by its menu, or clips touching, turned up from zero. Output off.{shown}",
-            trimmed(chosen.current_a(), 2)
+            "Current limit {} A: by its menu; or at 3 V or less, {}, current up from zero, output off, and only then the charge voltage.{shown}",
+            trimmed(chosen.current_a(), 2),
+            if chosen.current_a() > CLIPS_A { "leads bolted together" } else { "clips joined" }
         ),
         &[("current_a", chosen.current_a())],
     );
