@@ -1,4 +1,5 @@
 import type { CheckDoc } from "../../api/client";
+import { PLACE_WORDS } from "../words";
 import "./checks.css";
 
 interface Props {
@@ -9,10 +10,12 @@ interface Props {
   onRescue: () => void;
 }
 
+const placeWords = (at: CheckDoc["at"]) => PLACE_WORDS[at].toLowerCase();
+
 const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
 
 /** Stops that are settled by bringing the pack back, or giving it up. */
-const TO_RESCUE: readonly CheckDoc["code"][] = ["pack.deeply_discharged", "pack.reversed_cell", "charger.will_not_start"];
+const TO_RESCUE: readonly CheckDoc["code"][] = ["pack.deeply_discharged", "pack.reversed_cell", "pack.dead_cell", "charger.will_not_start"];
 
 /** What to mind, gravest first, each with its number and reason and the way to the stage it concerns. */
 export function Checks({ checks, onShow, onAccept, onRescue }: Props) {
@@ -36,12 +39,12 @@ export function Checks({ checks, onShow, onAccept, onRescue }: Props) {
                   <button
                     type="button"
                     className="plain-button check-show"
-                    aria-label={`Show the ${check.at}`}
+                    aria-label={`Show the ${placeWords(check.at)}`}
                     onClick={() => {
                       onShow(check.at);
                     }}
                   >
-                    {check.at} →
+                    {placeWords(check.at)} →
                   </button>
                 )}
               </p>
