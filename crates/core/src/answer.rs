@@ -1,7 +1,7 @@
 //! A plan answered: the one way through the core.
 
 use crate::chain::{LimitCode, Places, Terminals, Thevenin, each_limit};
-use crate::charge::{Charge, Fed, Model, Moment, Nudge, Scale, State, Stops, simulate};
+use crate::charge::{Charge, Fed, Model, Nudge, Scale, State, Stops, simulate};
 use crate::checks::{self, Situation};
 use crate::chemistry::Family;
 use crate::document::{
@@ -172,9 +172,8 @@ impl Case<'_> {
     }
 
     fn settings(&self, chosen: &Chosen, charge: &Charge) -> ResultSettingsDoc {
-        let total = |m: &Moment| m.current_a + self.plan.load.current_a(m.pack_v);
-        let expect_a = charge.moments.first().map_or(0.0, total);
-        let most_a = charge.moments.iter().map(total).fold(0.0, f64::max);
+        let expect_a = charge.moments.first().map_or(0.0, |m| m.current_a + self.plan.load.current_a(m.pack_v));
+        let most_a = charge.most_total_a(self.plan.load);
         let current_a = chosen.current_a();
         let nothing_holds = !current_a.is_finite();
         ResultSettingsDoc {

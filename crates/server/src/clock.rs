@@ -2,8 +2,9 @@
 
 use rumek_core::document::{Problems, RunDoc};
 use rumek_store::{Stored, StoredReading};
-use time::format_description::well_known::Rfc3339;
 use time::{Duration, OffsetDateTime};
+
+use crate::resources::moment;
 
 /// Clocks that are off are off by less than a century, ms.
 const MOST_OFF_MS: i64 = 100 * 365 * 86_400_000;
@@ -26,7 +27,7 @@ pub(crate) fn check(problems: &mut Problems, taken_at: OffsetDateTime, clock_off
 
 /// When a run began.
 pub(crate) fn began(row: &Stored, run: &RunDoc) -> OffsetDateTime {
-    let said = run.started_at.as_deref().and_then(|at| OffsetDateTime::parse(at, &Rfc3339).ok());
+    let said = run.started_at.as_deref().and_then(|at| moment(at, "started_at").ok());
     said.unwrap_or(row.created_at)
 }
 

@@ -273,8 +273,8 @@ fn ended(outcome: &Outcome, malformed: Malformed, mut run: RunDoc) -> Option<Log
         RunWay::Several | RunWay::Unclear => None,
     };
     run.charge_ah = charge_ah.map(|ah| (ah * 1e4).round() / 1e4);
-    let text = outcome.sums.as_ref().and_then(|sums| sums.to_json().ok());
-    let sums = text.and_then(|text| serde_json::from_str(&text).ok()).map(|sums| (outcome.totals.lines, sums));
+    let sums = outcome.sums.as_ref().and_then(|sums| sums.to_json().ok());
+    let sums = sums.map(|sums| (outcome.totals.lines, sums));
     Some(LogEnd { document: serde_json::to_value(&run).ok()?, overview: outcome.totals.clone().overview(), sums })
 }
 

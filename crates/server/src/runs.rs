@@ -19,7 +19,7 @@ use crate::problem::Problem;
 use crate::resources::{asked_moment, parse_id, shown};
 
 /// Readings fetched at a time for a log.
-const PAGE: usize = 20_000;
+pub(crate) const PAGE: usize = 20_000;
 
 /// A reading as it is sent.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]

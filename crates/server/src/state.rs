@@ -7,17 +7,14 @@ use rumek_core::{LogRow, LogSums, understand_sums};
 use rumek_store::{Logs, Runs, StoredReading};
 use serde::Deserialize;
 use time::OffsetDateTime;
-use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 
 use crate::api::App;
 use crate::clock;
 use crate::problem::Problem;
-use crate::resources::parse_id;
-use crate::runs::unix_s;
+use crate::resources::{moment, parse_id};
+use crate::runs::{PAGE, unix_s};
 
-/// Readings fetched at a time.
-const PAGE: usize = 20_000;
 /// Sums of so many more readings than were kept before are kept in turn.
 const WORTH_KEEPING: usize = 500;
 
@@ -38,7 +35,7 @@ pub(crate) async fn state(
     let began = clock::began(&row, &run);
     let plan = run.plan.unwrap_or_default();
     let sums = of_all(&app.database.logs(), row.id, &plan, began).await?;
-    let ended = run.ended_at.as_deref().and_then(|at| OffsetDateTime::parse(at, &Rfc3339).ok());
+    let ended = run.ended_at.as_deref().and_then(|at| moment(at, "ended_at").ok());
     let until = ended.unwrap_or_else(OffsetDateTime::now_utc);
     let now_s = query.now_s.filter(|now_s| now_s.is_finite()).unwrap_or((until - began).as_seconds_f64());
     Ok(Json(understand_sums(&sums, unix_s(began), Some(now_s.max(0.0)))))
@@ -63,8 +60,8 @@ async fn of_all(logs: &Logs, run: Uuid, plan: &PlanDoc, began: OffsetDateTime) -
         None => anew(logs, run, LogSums::new(plan).map_err(under)?, began).await?,
     };
     if read >= covered + WORTH_KEEPING {
-        let document = sums.to_json().and_then(|text| serde_json::from_str(&text));
-        logs.keep_sums(run, read, &document.map_err(|error| Problem::failed(&error))?).await?;
+        let document = sums.to_json().map_err(|error| Problem::failed(&error))?;
+        logs.keep_sums(run, read, &document).await?;
     }
     Ok(sums)
 }

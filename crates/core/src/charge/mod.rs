@@ -93,6 +93,11 @@ pub(crate) struct Charge {
 }
 
 impl Charge {
+    /// The largest current at the pack's side, its load's share included, A.
+    pub(crate) fn most_total_a(&self, load: LoadDraw) -> f64 {
+        self.moments.iter().map(|m| m.current_a + load.current_a(m.pack_v)).fold(0.0, f64::max)
+    }
+
     /// The charge at a time, between its moments on a straight line; after its end as at its end.
     pub(crate) fn at(&self, t_s: f64) -> Option<Moment> {
         let after = self.moments.partition_point(|m| m.t_s <= t_s);

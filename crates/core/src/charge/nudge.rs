@@ -42,6 +42,16 @@ pub(crate) struct Nudge {
     pub(crate) current_a: f64,
 }
 
+impl Nudge {
+    /// Puts a knob or a duty where this turn leaves it.
+    pub(crate) fn set(&self, feed: &mut Feed) {
+        match self.duty {
+            Some(duty) => feed.turn_duty(duty),
+            None => feed.hold.volts = self.set_v - feed.diode_v,
+        }
+    }
+}
+
 impl NudgeRule {
     /// Whether it is turned as far as it goes.
     pub(crate) fn done(&self, feed: &Feed) -> bool {
@@ -123,19 +133,18 @@ impl NudgeRule {
         if set_v <= before_v + 1e-9 {
             return None;
         }
-        if self.top_duty.is_some() {
-            let duty = set_v / feed.supply.open_v;
-            feed.turn_duty(duty);
-            let current_a = terminals.at_line(set_v - feed.diode_v, self.ohm(feed)?).max(0.0);
-            return Some(Nudge { at_s, set_v, duty: Some(duty), current_a });
+        let duty = self.top_duty.map(|_| set_v / feed.supply.open_v);
+        let mut nudge = Nudge { at_s, set_v, duty, current_a: 0.0 };
+        nudge.set(feed);
+        nudge.current_a = terminals.at_line(set_v - feed.diode_v, self.ohm(feed)?).max(0.0);
+        if duty.is_some() {
+            return Some(nudge);
         }
-        let current_a = terminals.at_line(set_v - feed.diode_v, ohm).max(0.0);
-        feed.hold.volts = set_v - feed.diode_v;
         if !self.done(feed) {
             feed.hold.code = LimitCode::Nudge;
         } else if feed.hold.code == LimitCode::Nudge {
             feed.hold.code = LimitCode::SetVoltage;
         }
-        Some(Nudge { at_s, set_v, duty: None, current_a })
+        Some(nudge)
     }
 }

@@ -235,39 +235,7 @@ fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Ve
                 ));
             }
         }
-        Works::Resistor { ohm, rated_w } => {
-            let watts = most_a * most_a * ohm;
-            let short_w = chosen.built.feed.supply.open_v.powi(2) / ohm;
-            let finding = match rated_w {
-                Some(rated) if watts <= rated * SLACK && short_w <= rated * SLACK => return,
-                Some(rated) if watts <= rated * SLACK => {
-                    let reversed_w = (chosen.built.feed.supply.open_v + s.found.rest_v).powi(2) / ohm;
-                    findings.push(Finding::caution(
-                        CheckCode::ChargerLimiterHeat,
-                        format!(
-                            "In this charge it takes {} W; into a short {} W, with the pack reversed {} W, and it is rated for {} W: it burns before anybody sees it. A fuse that blows first, or one of that rating.",
-                            trimmed(watts, 1),
-                            trimmed(short_w, 0),
-                            trimmed(reversed_w, 0),
-                            trimmed(rated, 1)
-                        ),
-                        &[("heat_w", watts), ("short_w", short_w), ("reversed_w", reversed_w)],
-                    ));
-                    return;
-                }
-                Some(_) => Finding::stop,
-                None => Finding::caution,
-            };
-            let rated = rated_w.map_or("not known".to_owned(), |w| format!("{} W", trimmed(w, 1)));
-            findings.push(finding(
-                CheckCode::ChargerLimiterHeat,
-                format!(
-                    "The resistor turns {} W to heat; its rating is {rated}. Take one of twice that, on something that does not burn.",
-                    trimmed(watts, 1)
-                ),
-                &[("heat_w", watts)],
-            ));
-        }
+        Works::Resistor { ohm, rated_w } => resistor(s, (ohm, rated_w), chosen, findings),
         Works::Lamp(lamps) => {
             let stands_v = chosen.built.feed.supply.open_v;
             let across_v = lamps.drop_v(most_a);
@@ -307,6 +275,40 @@ fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Ve
         }
         Works::Switching { .. } | Works::Pwm { .. } => {}
     }
+}
+
+/// A resistor in this charge, and into a short.
+fn resistor(s: &Situation<'_>, (ohm, rated_w): (f64, Option<f64>), chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let watts = s.most.total_a.powi(2) * ohm;
+    let open_v = chosen.built.feed.supply.open_v;
+    if let Some(rated) = rated_w.filter(|rated| watts <= rated * SLACK) {
+        let short_w = open_v.powi(2) / ohm;
+        if short_w > rated * SLACK {
+            let reversed_w = (open_v + s.found.rest_v).powi(2) / ohm;
+            findings.push(Finding::caution(
+                CheckCode::ChargerLimiterHeat,
+                format!(
+                    "In this charge it takes {} W; into a short {} W, with the pack reversed {} W, and it is rated for {} W: it burns before anybody sees it. A fuse that blows first, or one of that rating.",
+                    trimmed(watts, 1),
+                    trimmed(short_w, 0),
+                    trimmed(reversed_w, 0),
+                    trimmed(rated, 1)
+                ),
+                &[("heat_w", watts), ("short_w", short_w), ("reversed_w", reversed_w)],
+            ));
+        }
+        return;
+    }
+    let finding = if rated_w.is_some() { Finding::stop } else { Finding::caution };
+    let rated = rated_w.map_or("not known".to_owned(), |w| format!("{} W", trimmed(w, 1)));
+    findings.push(finding(
+        CheckCode::ChargerLimiterHeat,
+        format!(
+            "The resistor turns {} W to heat; its rating is {rated}. Take one of twice that, on something that does not burn.",
+            trimmed(watts, 1)
+        ),
+        &[("heat_w", watts)],
+    ));
 }
 
 /// The voltage cut-off relay: whether it closes, and how early it opens.

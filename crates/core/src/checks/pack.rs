@@ -6,6 +6,7 @@ use crate::chemistry::{Chemistry, Family};
 use crate::document::{PackMark, Practice};
 use crate::feed::Control;
 use crate::lead::SLACK;
+use crate::pack::{Goal, Pack};
 use crate::parallel::joining;
 use crate::settings::{Chosen, practice_current};
 use crate::units::{CRate, in_amp_hours, in_amps, in_celsius, trimmed};
@@ -84,7 +85,7 @@ fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
                 trimmed(line_v, 2),
                 trimmed(s.chosen.map_or(0.0, Chosen::current_a), 2),
                 trimmed(practice_current(s.plan), 2),
-                trimmed(11.5 / 6.0 * f64::from(pack.series), 1)
+                trimmed(recovered_v(pack), 1)
             ),
             &values,
         ));
@@ -244,6 +245,11 @@ fn frozen(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
     ));
 }
 
+/// From where a lead battery that was left low is taken for one that can be charged, V: 11.5 V of six cells.
+fn recovered_v(pack: &Pack) -> f64 {
+    11.5 / 6.0 * f64::from(pack.series)
+}
+
 /// Rest volts of a lead battery that five good cells and a dead one have as well.
 fn dead_cell(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
@@ -256,7 +262,7 @@ fn dead_cell(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if !(2.06 * others..=2.18 * others).contains(&rest_v) {
         return;
     }
-    let rises_v = 11.5 / 6.0 * f64::from(pack.series);
+    let rises_v = recovered_v(pack);
     let gentle_a = 0.05 * in_amp_hours(pack.nameplate);
     findings.push(Finding::stop(
         CheckCode::PackDeadCell,
@@ -296,7 +302,7 @@ fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         return;
     };
     let c = asked_a / in_amp_hours(pack.nameplate);
-    if asked_a > hard_a * 1.001 {
+    if asked_a > hard_a * SLACK {
         let (code, whose) = match (pack.mark, pack.rated) {
             (Some(PackMark::Recovered), _) => (CheckCode::PackRecoveredRate, "this recovered pack may take"),
             (_, Some(_)) => (CheckCode::PackRateTooHigh, "the label allows"),
@@ -417,7 +423,7 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             if known {
                 "Nothing levels the cells in this charge. Read them again near the end and stop if one passes full.".to_owned()
             } else {
-                if pack.goal == crate::pack::Goal::Storage {
+                if pack.goal == Goal::Storage {
                     "Nothing levels the cells, and they were not read: read each before.".to_owned()
                 } else {
                     format!("Nothing levels the cells, and they were not read: one cell may pass {} V unseen. Read each cell before, and again near the end.", trimmed(full_v, 2))

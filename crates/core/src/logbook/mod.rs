@@ -329,10 +329,7 @@ impl Run<'_> {
         let line = self.model(fitted).now(state);
         let mut feed = self.chosen.built.feed;
         if let Some(turn) = planned.nudges.iter().rfind(|turn| turn.at_s <= state.t_s) {
-            match turn.duty {
-                Some(duty) => feed.turn_duty(duty),
-                None => feed.hold.volts = turn.set_v - feed.diode_v,
-            }
+            turn.set(&mut feed);
         }
         operating_point(line, Some(&feed), self.plan.load, None).pack_a
     }

@@ -110,8 +110,8 @@ impl LogSums {
     ///
     /// # Errors
     /// Never in practice: every number in them is finite.
-    pub fn to_json(&self) -> Result<String, serde_json::Error> {
-        serde_json::to_string(&self.kept)
+    pub fn to_json(&self) -> Result<serde_json::Value, serde_json::Error> {
+        serde_json::to_value(&self.kept)
     }
 
     /// The next reading; they come in the order of their times.

@@ -57,13 +57,7 @@ fn turns(legs: &[Leg], part_as: f64) -> Vec<f64> {
                 *turn += other_as + leg.charge_as;
                 other_as = 0.0;
             }
-            Some(_) => {
-                other_as += leg.charge_as;
-                if other_as.abs() >= part_as {
-                    turns.push(std::mem::take(&mut other_as));
-                }
-            }
-            None => {
+            _ => {
                 other_as += leg.charge_as;
                 if other_as.abs() >= part_as {
                     turns.push(std::mem::take(&mut other_as));

@@ -45,8 +45,7 @@ pub(crate) struct Task<'a> {
 impl Task<'_> {
     /// The largest current at the pack's side, load included, A.
     fn most_a(&self) -> f64 {
-        let total = |m: &crate::charge::Moment| m.current_a + self.plan.load.current_a(m.pack_v);
-        self.charge.moments.iter().map(total).fold(0.0, f64::max)
+        self.charge.most_total_a(self.plan.load)
     }
 }
 

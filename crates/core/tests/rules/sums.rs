@@ -95,7 +95,7 @@ fn sums_that_were_kept_are_gone_on_with() {
     let rows = logged(&result, 2.0, 1.0, 0.06);
     let plan = alone(lipo());
     let (before, after) = rows.split_at(rows.len() / 3);
-    let kept = serde_json::from_str(&summed(&plan, before).to_json().unwrap()).unwrap();
+    let kept = summed(&plan, before).to_json().unwrap();
     let mut resumed = LogSums::resume(&plan, &kept).unwrap().unwrap();
     assert_eq!((resumed.count(), resumed.last_unix_s()), (before.len(), before.last().map(|row| row.unix_s)));
     after.iter().for_each(|row| resumed.push(row));

@@ -8,141 +8,72 @@ pub(crate) struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(Shelves), Box::new(Chain), Box::new(Rescues), Box::new(Runs), Box::new(Logs), Box::new(Sums)]
+        STEPS.iter().map(|step| Box::new(*step) as Box<dyn MigrationTrait>).collect()
     }
 }
 
-/// Packs, gear and plans.
-struct Shelves;
+/// One step: its name, and the statements that make and undo it.
+#[derive(Clone, Copy)]
+struct Step {
+    name: &'static str,
+    up: &'static str,
+    down: &'static str,
+}
 
-impl MigrationName for Shelves {
+const STEPS: &[Step] = &[
+    // Packs, gear and plans.
+    Step {
+        name: "m20261124_000001_shelves",
+        up: include_str!("m20261124_000001_shelves.sql"),
+        down: "DROP TABLE plans, gear, packs",
+    },
+    // Chargers and leads.
+    Step {
+        name: "m20261125_000001_chain",
+        up: include_str!("m20261125_000001_chain.sql"),
+        down: "ALTER TABLE plans DROP COLUMN charger_id, DROP COLUMN charger_version, DROP COLUMN input_id, \
+               DROP COLUMN input_version, DROP COLUMN output_id, DROP COLUMN output_version; \
+               DROP TABLE chargers, leads",
+    },
+    // Packs in trouble.
+    Step {
+        name: "m20261125_000002_rescues",
+        up: include_str!("m20261125_000002_rescues.sql"),
+        down: "DROP TABLE rescues",
+    },
+    // Runs and their readings.
+    Step {
+        name: "m20261125_000003_runs",
+        up: include_str!("m20261125_000003_runs.sql"),
+        down: "DROP TABLE run_readings, runs",
+    },
+    // Logs of other instruments, overviews of long ones, and announcements of every change.
+    Step {
+        name: "m20261125_000004_logs",
+        up: include_str!("m20261125_000004_logs.sql"),
+        down: include_str!("m20261125_000004_logs_undo.sql"),
+    },
+    // What the readings of a run come to.
+    Step {
+        name: "m20261126_000001_sums",
+        up: include_str!("m20261126_000001_sums.sql"),
+        down: "DROP TRIGGER run_replanned ON runs; DROP FUNCTION run_replanned; DROP TABLE run_sums",
+    },
+];
+
+impl MigrationName for Step {
     fn name(&self) -> &str {
-        "m20261124_000001_shelves"
+        self.name
     }
 }
 
 #[async_trait::async_trait]
-impl MigrationTrait for Shelves {
+impl MigrationTrait for Step {
     async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared(include_str!("m20261124_000001_shelves.sql")).await?;
-        Ok(())
+        manager.get_connection().execute_unprepared(self.up).await.map(|_| ())
     }
 
     async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared("DROP TABLE plans, gear, packs").await?;
-        Ok(())
-    }
-}
-
-/// Chargers and leads.
-struct Chain;
-
-impl MigrationName for Chain {
-    fn name(&self) -> &str {
-        "m20261125_000001_chain"
-    }
-}
-
-#[async_trait::async_trait]
-impl MigrationTrait for Chain {
-    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared(include_str!("m20261125_000001_chain.sql")).await?;
-        Ok(())
-    }
-
-    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        let columns = ["charger", "input", "output"].map(|of| format!("DROP COLUMN {of}_id, DROP COLUMN {of}_version"));
-        let undo = format!("ALTER TABLE plans {}; DROP TABLE chargers, leads", columns.join(", "));
-        manager.get_connection().execute_unprepared(&undo).await?;
-        Ok(())
-    }
-}
-
-/// Packs in trouble.
-struct Rescues;
-
-impl MigrationName for Rescues {
-    fn name(&self) -> &str {
-        "m20261125_000002_rescues"
-    }
-}
-
-#[async_trait::async_trait]
-impl MigrationTrait for Rescues {
-    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared(include_str!("m20261125_000002_rescues.sql")).await?;
-        Ok(())
-    }
-
-    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared("DROP TABLE rescues").await?;
-        Ok(())
-    }
-}
-
-/// Runs and their readings.
-struct Runs;
-
-impl MigrationName for Runs {
-    fn name(&self) -> &str {
-        "m20261125_000003_runs"
-    }
-}
-
-#[async_trait::async_trait]
-impl MigrationTrait for Runs {
-    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared(include_str!("m20261125_000003_runs.sql")).await?;
-        Ok(())
-    }
-
-    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared("DROP TABLE run_readings, runs").await?;
-        Ok(())
-    }
-}
-
-/// Logs of other instruments, overviews of long ones, and announcements of every change.
-struct Logs;
-
-impl MigrationName for Logs {
-    fn name(&self) -> &str {
-        "m20261125_000004_logs"
-    }
-}
-
-#[async_trait::async_trait]
-impl MigrationTrait for Logs {
-    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared(include_str!("m20261125_000004_logs.sql")).await?;
-        Ok(())
-    }
-
-    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared(include_str!("m20261125_000004_logs_undo.sql")).await?;
-        Ok(())
-    }
-}
-
-/// What the readings of a run come to.
-struct Sums;
-
-impl MigrationName for Sums {
-    fn name(&self) -> &str {
-        "m20261126_000001_sums"
-    }
-}
-
-#[async_trait::async_trait]
-impl MigrationTrait for Sums {
-    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        manager.get_connection().execute_unprepared(include_str!("m20261126_000001_sums.sql")).await?;
-        Ok(())
-    }
-
-    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
-        let undo = "DROP TRIGGER run_replanned ON runs; DROP FUNCTION run_replanned; DROP TABLE run_sums";
-        manager.get_connection().execute_unprepared(undo).await?;
-        Ok(())
+        manager.get_connection().execute_unprepared(self.down).await.map(|_| ())
     }
 }

@@ -66,7 +66,15 @@ export const drop = (id: string) => change((all) => all.filter((one) => one.id !
 
 /** Sends one that was set aside once more. */
 export async function retry(id: string, sent: (run: string) => void) {
-  await change((all) => all.map(({ refused, tries, ...kept }) => (kept.id === id ? kept : { ...kept, ...(refused === undefined ? {} : { refused }), ...(tries === undefined ? {} : { tries }) })));
+  await change((all) =>
+    all.map((one) => {
+      if (one.id !== id) return one;
+      const fresh = { ...one };
+      delete fresh.refused;
+      delete fresh.tries;
+      return fresh;
+    }),
+  );
   await send(sent);
 }
 
