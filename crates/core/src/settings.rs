@@ -282,6 +282,9 @@ fn goal_voltage(plan: &Plan, model: &Model<'_>, stop_a: f64, current_a: f64) -> 
     }
     match pack.goal {
         Goal::Float => float_voltage(pack),
+        Goal::Storage if profile.storage_guard_v.is_some() => {
+            profile.storage_guard_v.unwrap_or(profile.full_v) * series
+        }
         Goal::Storage if !profile.flat() && profile.storage_v.is_some() => {
             // The voltage that rests at storage once the stop current is gone.
             let settled = model.settled(goal_soc(plan, profile.full_v));

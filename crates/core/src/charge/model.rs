@@ -6,7 +6,7 @@
 use crate::chain::Thevenin;
 use crate::chemistry::Profile;
 use crate::pack::Pack;
-use crate::units::{in_amp_hours, in_ohms};
+use crate::units::{in_amp_hours, in_celsius, in_ohms};
 
 /// How sure the figures are: factors that the fast and the slow case put on them.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -34,6 +34,8 @@ pub(crate) struct Model<'a> {
     offsets: Vec<f64>,
     /// Which branch of the open-circuit curve: +1 charging, −1 discharging.
     branch: f64,
+    /// Factor on the share that is kept, by the pack's temperature.
+    keeps: f64,
 }
 
 /// What changes.
@@ -80,6 +82,7 @@ impl<'a> Model<'a> {
             slow_ohm,
             offsets: offsets.to_vec(),
             branch: if charging { 1.0 } else { -1.0 },
+            keeps: profile.keeps_at(in_celsius(pack.temperature)),
         }
     }
 
@@ -137,7 +140,9 @@ impl<'a> Model<'a> {
         let c_rate = current_a * 3600.0 / self.capacity_as;
         let fast = ((c_rate - SLOW_C) / (FAST_C - SLOW_C)).clamp(0.0, 1.0);
         let (slow, quick) = (self.profile.coulombic.at(soc), self.profile.coulombic_fast.at(soc));
-        slow + fast * (quick - slow)
+        let over = self.profile.keeps_none_over;
+        let last = if over > 0.0 { ((1.0 - soc) / over).clamp(0.0, 1.0) } else { 1.0 };
+        self.keeps * last * (slow + fast * (quick - slow))
     }
 
     /// The pack at this very moment, before any slow part has moved.

@@ -263,18 +263,37 @@ fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Ve
             let ohm = chosen.built.feed.supply.ohm + chosen.built.feed.out_ohm + s.pack_ohm();
             let cold_a = (stands_v - s.found.rest_v).max(0.0) / (lamps.cold_ohm() + ohm);
             let cold_a = cold_a.max(lamps.current_a((stands_v - s.found.rest_v).max(0.0)));
-            findings.push(Finding::note(
-                CheckCode::ChargerColdInrush,
-                format!(
-                    "Cold, the lamp takes about {} A for a moment, {} A once it glows. A dark lamp means a full pack, a bright one a flat pack or a short.",
-                    trimmed(cold_a, 1),
-                    trimmed(s.first_a(), 2)
-                ),
-                &[("cold_a", cold_a), ("current_a", s.first_a())],
-            ));
+            cold_lamp(s, cold_a, stands_v, findings);
         }
         Works::Switching { .. } | Works::Pwm { .. } => {}
     }
+}
+
+/// What cold lamps take for a moment, and whether the supply bears it.
+fn cold_lamp(s: &Situation<'_>, cold_a: f64, stands_v: f64, findings: &mut Vec<Finding>) {
+    let glows = format!(
+        "Cold, the lamp takes about {} A for a moment, {} A once it glows.",
+        trimmed(cold_a, 1),
+        trimmed(s.first_a(), 2)
+    );
+    let source = s.plan.source.as_ref().filter(|source| source.trips());
+    let rated_a = source.and_then(|source| source.current_at(volts(stands_v))).map_or(f64::INFINITY, in_amps);
+    findings.push(if cold_a > rated_a * SLACK {
+        Finding::caution(
+            CheckCode::ChargerColdInrush,
+            format!(
+                "{glows} This supply gives {} A with headroom and cuts out above its rating: it may never start. A smaller lamp, or a supply that holds its current, would do.",
+                trimmed(rated_a, 1)
+            ),
+            &[("cold_a", cold_a), ("current_a", s.first_a()), ("rated_a", rated_a)],
+        )
+    } else {
+        Finding::note(
+            CheckCode::ChargerColdInrush,
+            format!("{glows} A dark lamp means a full pack, a bright one a flat pack or a short."),
+            &[("cold_a", cold_a), ("current_a", s.first_a())],
+        )
+    });
 }
 
 /// A resistor in this charge, and into a short.

@@ -4,8 +4,11 @@ use super::{CheckCode, Finding, Situation};
 use crate::document::SourceKind;
 use crate::units::trimmed;
 
-/// Small supplies draw their current in pulses: what the circuit carries is more than the watts say.
-const POWER_FACTOR: f64 = 0.65;
+/// Supplies without a correction draw their current in pulses: what the circuit carries is more than the
+/// watts say. Those above 75 W have to be corrected in most countries; smaller ones hardly are.
+const CORRECTED_FROM_W: f64 = 75.0;
+const CORRECTED: f64 = 0.95;
+const PULSED: f64 = 0.65;
 /// A circuit is not loaded beyond this for hours.
 const CONTINUOUS: f64 = 0.8;
 
@@ -24,15 +27,20 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if !mains_w.is_finite() || mains_w <= 0.0 {
         return;
     }
-    let mains_a = mains_w / POWER_FACTOR / mains.voltage_v;
+    let each_w = mains_w / f64::from(source.units);
+    let usual = if each_w > CORRECTED_FROM_W { CORRECTED } else { PULSED };
+    let power_factor = source.power_factor.unwrap_or(usual);
+    let mains_a = mains_w / power_factor / mains.voltage_v;
     let values = [("mains_a", mains_a), ("circuit_a", mains.circuit_a), ("mains_w", mains_w)];
     let units = if source.units > 1 { format!("The {} units", source.units) } else { "It".to_owned() };
     if mains_a > mains.circuit_a {
         findings.push(Finding::caution(
             CheckCode::MainsCircuit,
             format!(
-                "{units} may draw {} A from a circuit of {} A, counted at a power factor of {POWER_FACTOR}: share the load over two circuits.",
-                trimmed(mains_a, 1), trimmed(mains.circuit_a, 1)
+                "{units} may draw {} A from a circuit of {} A, counted at a power factor of {}: share the load over two circuits.",
+                trimmed(mains_a, 1),
+                trimmed(mains.circuit_a, 1),
+                trimmed(power_factor, 2)
             ),
             &values,
         ));

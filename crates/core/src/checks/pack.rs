@@ -381,6 +381,9 @@ fn acceptable_current(s: &Situation<'_>, hard_a: f64) -> f64 {
     (1.5 * hard_a).min(pack.profile.rates.last_word * in_amp_hours(pack.nameplate))
 }
 
+/// Sound cells of one pack do not stand so far apart at rest, V.
+const ILL_V: f64 = 0.10;
+
 /// Cells apart, and who levels them.
 fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
@@ -402,7 +405,13 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
                 trimmed(balance_a, 2)
             );
             values.push(("balance_h", hours));
-        } else if chosen.wanted_v < chosen.level_v - 0.001 {
+        } else if lithium && spread_v > ILL_V {
+            message += &format!(
+                " So far apart at rest one of them is ill or has been drained: level them first, the low ones charged alone with {} A, and see in some days whether they fall back.",
+                trimmed(0.1 * in_amp_hours(pack.nameplate), 2)
+            );
+        }
+        if !pack.balanced && chosen.wanted_v < chosen.level_v - 0.001 {
             message += &format!(
                 " The charge voltage is lowered from {} to {} V so that the highest ends at full.",
                 trimmed(chosen.level_v, 2),

@@ -4,7 +4,9 @@
 //! published cells, around half a second; the slow redistribution of charge into the pores,
 //! seen as a few per cent of voltage over minutes.
 
-use super::{BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Rates, RcPair, Warmth};
+use super::{
+    BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Proof, Rates, RcPair, Resting, Warmth,
+};
 
 pub(super) fn profiles() -> Vec<Profile> {
     vec![Profile {
@@ -16,6 +18,7 @@ pub(super) fn profiles() -> Vec<Profile> {
         ceiling_v: 2.50,
         gentle_v: None,
         storage_v: None,
+        storage_guard_v: None,
         float_v: None,
         precharge_below_v: 0.0,
         rescue_floors_v: None,
@@ -31,6 +34,10 @@ pub(super) fn profiles() -> Vec<Profile> {
         ocv: OcvCurve::through(&[(0.0, 0.0), (0.5, 1.25), (1.0, 2.50)]),
         hysteresis_v: 0.0,
         curve_spread_v: 0.0,
+        // Charge spreads into the pores for hours: a tenth of the voltage in the first day is usual.
+        resting: Resting { settled_h: 1.0, loses_v: 0.3, in_h: 24.0, dead_lacks_v: None },
+        // Its capacitance shows in the fall from full to half, within some ten minutes.
+        proof: Proof { c_rate: 3.0, to_v: 1.25, gives: 0.5 },
         voltage_tells_soc: true,
         // 0.6 s of R·C: Ω·Ah a cell at 2.5 V is 0.6 s × 2.5 V ÷ 3600.
         resistance_ohm_ah: 0.6 * 2.5 / 3600.0,
@@ -48,6 +55,8 @@ pub(super) fn profiles() -> Vec<Profile> {
         freezes_c: None,
         coulombic: BySoc([0.995; 11]),
         coulombic_fast: BySoc([0.995; 11]),
+        keeps_none_over: 0.0,
+        keeps_by_c: &[],
         usual_ah: (0.0, f64::INFINITY),
         falls_by_v: 0.0,
         most_given: 1.5,

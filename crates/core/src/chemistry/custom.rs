@@ -3,7 +3,7 @@
 //! Source: none but the person's figures; the shape between them is borrowed from
 //! [`super::Chemistry::LiIon`], so the estimates carry a wide uncertainty.
 
-use super::{ChargeWindow, Chemistry, Family, Floors, Profile, Rates, profile};
+use super::{ChargeWindow, Chemistry, Family, Floors, Profile, Proof, Rates, profile};
 use crate::document::CustomCellDoc;
 
 /// The figures of a `custom` cell; `None` while any of the three required voltages is missing
@@ -49,6 +49,7 @@ pub(crate) fn custom_profile(cell: &CustomCellDoc) -> Option<Profile> {
         ocv: base.ocv.stretched(empty, full),
         hysteresis_v: 0.02,
         curve_spread_v: 0.05,
+        proof: Proof { to_v: line_v, ..base.proof },
         ..base.clone()
     })
 }

@@ -136,6 +136,30 @@ pub(crate) struct Rates {
     pub(crate) taper: f64,
 }
 
+/// How a sound cell rests after a charge, open.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Resting {
+    /// It settles until then, h after the charge: what it loses before says nothing.
+    pub(crate) settled_h: f64,
+    /// From then on it loses no more than this, V a cell …
+    pub(crate) loses_v: f64,
+    /// … in so many hours.
+    pub(crate) in_h: f64,
+    /// A dead cell lacks at least so much of what a charged one has, V; `None` where terminals do not tell.
+    pub(crate) dead_lacks_v: Option<f64>,
+}
+
+/// At what rate and down to where a capacity test is honest.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Proof {
+    /// The rate its label's capacity is given for, C.
+    pub(crate) c_rate: f64,
+    /// Empty under that current, V a cell.
+    pub(crate) to_v: f64,
+    /// The share of the label's capacity that lies above that voltage.
+    pub(crate) gives: f64,
+}
+
 /// Below these a deep-discharged cell is given up, V.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Floors {
@@ -154,6 +178,8 @@ pub(crate) struct Profile {
     pub(crate) ceiling_v: f64,
     pub(crate) gentle_v: Option<f64>,
     pub(crate) storage_v: Option<f64>,
+    /// Where its volts do not tell storage, and it is counted: the voltage that guards it, V a cell.
+    pub(crate) storage_guard_v: Option<f64>,
     pub(crate) float_v: Option<f64>,
     /// Deeply discharged below this; 0 where empty is normal.
     pub(crate) precharge_below_v: f64,
@@ -170,6 +196,10 @@ pub(crate) struct Profile {
     pub(crate) hysteresis_v: f64,
     /// How far a typical cell's curve lies from this one.
     pub(crate) curve_spread_v: f64,
+    /// How it rests when it is sound.
+    pub(crate) resting: Resting,
+    /// How its capacity is proven.
+    pub(crate) proof: Proof,
     /// Whether rest voltage says anything of the state of charge.
     pub(crate) voltage_tells_soc: bool,
     /// 10 s DC resistance times capacity, Ω·Ah a cell, at mid charge.
@@ -193,6 +223,11 @@ pub(crate) struct Profile {
     pub(crate) coulombic: BySoc,
     /// … at half of it and above.
     pub(crate) coulombic_fast: BySoc,
+    /// Over this last part of the charge it comes to keep nothing at all, as a share of the capacity; 0 where
+    /// the charge ends before that.
+    pub(crate) keeps_none_over: f64,
+    /// Factor on the share kept, by °C, straight between these; one before the first.
+    pub(crate) keeps_by_c: &'static [(f64, f64)],
     /// The least and the most that one pack of it usually holds, Ah: a thousand times more or less is another unit.
     pub(crate) usual_ah: (f64, f64),
     /// By so much a cell's volts fall from their peak when a fast charge has filled it, V; 0 where they do not.
@@ -202,6 +237,13 @@ pub(crate) struct Profile {
 }
 
 impl Profile {
+    /// Below the first of these a pack has a dead cell among so many once it rests after a charge, below the
+    /// second it is not full, V; `None` where terminals do not tell.
+    pub(crate) fn rests_above(&self, series: f64) -> Option<(f64, f64)> {
+        let lacks_v = self.resting.dead_lacks_v?;
+        Some((self.ocv.at(0.8).0 * series - lacks_v, self.ocv.at(0.5).0 * series))
+    }
+
     /// Whether cells are charged by current and time, never held at a voltage.
     pub(crate) fn timed(&self) -> bool {
         self.family == Family::Nickel
@@ -210,6 +252,18 @@ impl Profile {
     /// Whether so little of the voltage tells the charge that a gentle top is counted in Ah.
     pub(crate) fn flat(&self) -> bool {
         self.chemistry == Chemistry::Lfp
+    }
+
+    /// Factor on the share of a charge that is kept at a temperature.
+    pub(crate) fn keeps_at(&self, temperature_c: f64) -> f64 {
+        let after = self.keeps_by_c.partition_point(|(c, _)| *c <= temperature_c);
+        match (after.checked_sub(1).and_then(|n| self.keeps_by_c.get(n)), self.keeps_by_c.get(after)) {
+            (Some((from_c, from)), Some((to_c, to))) => {
+                from + (to - from) * (temperature_c - from_c) / (to_c - from_c)
+            }
+            (Some((_, last)), None) => *last,
+            (None, _) => 1.0,
+        }
     }
 
     /// What temperature adds to a cell's charge voltage, V, clamped to the charge window.

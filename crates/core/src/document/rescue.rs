@@ -390,6 +390,8 @@ pub struct RescueResultDoc {
     pub afterwards: AfterwardsDoc,
     /// Where a pack to be retired goes.
     pub disposal: Option<String>,
+    /// What to do when it smokes, hisses or burns, in order.
+    pub emergency: Vec<String>,
 }
 
 /// A question.

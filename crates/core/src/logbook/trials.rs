@@ -95,7 +95,12 @@ fn subject(chance: &mut Chance, fault: Fault) -> Subject {
         chosen.built.feed.hold.volts *= 1.0 + share;
     }
     let scale = Scale {
-        resistance: if let Fault::Aged(factor) = fault { factor } else { chance.within(0.85, 1.2) },
+        resistance: match fault {
+            // The resistance of a pack for flight is so low that twice as much of it is as little in volts.
+            Fault::Aged(factor) if matches!(chemistry, Chemistry::Lipo | Chemistry::Lihv) => 2.0 * factor,
+            Fault::Aged(factor) => factor,
+            _ => chance.within(0.85, 1.2),
+        },
         capacity: if let Fault::Small(share) = fault { share } else { chance.within(0.94, 1.03) },
     };
     let case = Case { plan: &real, found: &found, chosen: Some(&chosen) };

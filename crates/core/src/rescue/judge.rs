@@ -3,8 +3,8 @@
 use std::collections::BTreeMap;
 
 use super::found::{Cells, Picture};
-use super::stages::{METER_V, WARMING_K, rest_loss_v};
-use crate::chemistry::Family;
+use super::stages::{METER_V, WARMING_K, WORTH, gentle_a};
+use crate::chemistry::{Family, Resting};
 use crate::document::{
     AbortCode, CorridorPoint, JudgeState, JudgementDoc, RescueReadingDoc, RescueStageDoc, RescueStageKind,
 };
@@ -22,9 +22,11 @@ const FLOWS: f64 = 0.3;
 const HOUR_S: f64 = 3600.0;
 /// A reading decides about the longest time only if it is no older than this, s.
 const FRESH_S: f64 = 120.0;
-/// From when to when a resting pack is compared, s after the charge.
-const REST_FROM_S: f64 = 3000.0;
-const REST_TO_S: f64 = 72_000.0;
+/// A reading of a resting pack counts this share of its time early.
+const EARLY: f64 = 0.83;
+/// One meter read twice differs by no more than its last digits: at the terminals, and at a cell, V.
+const AGAIN_V: f64 = 0.01;
+const AGAIN_CELL_V: f64 = 0.005;
 
 /// A stage with what has been read of it.
 pub(crate) struct Watch<'a> {
@@ -454,55 +456,78 @@ impl Watch<'_> {
     }
 
     fn rest(&self) -> JudgementDoc {
-        let volts: Vec<(f64, f64)> = self
-            .readings
-            .iter()
-            .filter_map(|r| Some((r.t_s?, r.terminal_v?)))
-            .filter(|(t_s, _)| *t_s >= REST_FROM_S)
-            .collect();
-        let (Some((_, first_v)), Some((last_s, last_v))) = (volts.first().copied(), volts.last().copied()) else {
-            let mut waiting =
-                judgement(JudgeState::Waiting, "Read the terminals an hour after the charge, then again after a day.");
-            waiting.next_look_s = Some(HOUR_S.max(self.now_s));
+        let Resting { settled_h, loses_v, in_h, .. } = self.picture.pack.profile.resting;
+        let (settled_s, in_s) = (settled_h * 3600.0, in_h * 3600.0);
+        let series = self.picture.series();
+        let read: Vec<(f64, f64)> = self.readings.iter().filter_map(|r| Some((r.t_s?, r.terminal_v?))).collect();
+        if let Some((last_s, last_v)) = read.last().copied()
+            && last_s >= EARLY * HOUR_S
+            && let Some((dead_v, full_v)) = self.picture.pack.profile.rests_above(series)
+        {
+            if last_v < dead_v - self.slack_v(dead_v) {
+                let message = format!(
+                    "It rests at {} V after a charge, under {} V: a cell is dead.",
+                    trimmed(last_v, 2),
+                    trimmed(dead_v, 1)
+                );
+                return stop(AbortCode::DeadCell, message, &[("voltage_v", last_v), ("allowed_v", dead_v)]);
+            }
+            if last_v < full_v - self.slack_v(full_v) {
+                return judgement(
+                    JudgeState::Slow,
+                    format!(
+                        "{} V at rest, under {} V: not full, or sulphated. Charge on with {} A, then let it rest anew; if it rests no higher then, a cell is dead.",
+                        trimmed(last_v, 2),
+                        trimmed(full_v, 1),
+                        trimmed(gentle_a(self.picture), 2)
+                    ),
+                );
+            }
+        }
+        let settled: Vec<(f64, f64)> = read.into_iter().filter(|(t_s, _)| *t_s >= EARLY * settled_s).collect();
+        let (Some((first_s, first_v)), Some((last_s, last_v))) = (settled.first().copied(), settled.last().copied())
+        else {
+            let mut waiting = judgement(
+                JudgeState::Waiting,
+                format!(
+                    "Read the terminals {} h after the charge, and again {} h later: before that it settles.",
+                    trimmed(settled_h, 0),
+                    trimmed(in_h, 0)
+                ),
+            );
+            waiting.next_look_s = Some(settled_s.max(self.now_s));
             return waiting;
         };
-        let rested_v = self.picture.pack.profile.ocv.at(0.5).0 * self.picture.series();
-        if self.family() == Family::Lead && last_v < rested_v - self.slack_v(rested_v) {
-            let message = format!(
-                "It rests at {} V after a charge, under {} V: a cell is dead.",
-                trimmed(last_v, 2),
-                trimmed(rested_v, 1)
-            );
-            return stop(AbortCode::DeadCell, message, &[("voltage_v", last_v), ("allowed_v", rested_v)]);
-        }
-        let each_v = rest_loss_v(self.family());
-        let most_v = each_v * self.picture.series();
+        // Looked at late, it may have lost as much more.
+        let allowed_v = loses_v * ((last_s - first_s) / in_s).max(1.0);
         let lost_v = first_v - last_v;
-        let lost_by_cell = self.lost_by_a_cell().filter(|lost| *lost > each_v + METER_V);
-        if lost_v > most_v + 0.5 * METER_V || lost_by_cell.is_some() {
+        let lost_by_cell = self.lost_by_a_cell().filter(|lost| *lost > allowed_v + AGAIN_CELL_V);
+        if lost_v > allowed_v * series + AGAIN_V || lost_by_cell.is_some() {
             let lost = lost_by_cell.unwrap_or(lost_v);
             let message = format!("It has lost {} V at rest: a cell leaks inside. It is done with.", trimmed(lost, 2));
+            let most_v = allowed_v * if lost_by_cell.is_some() { 1.0 } else { series };
             return stop(AbortCode::LosesVoltage, message, &[("lost_v", lost), ("allowed_v", most_v)]);
         }
-        if last_s >= REST_TO_S {
+        if last_s - first_s >= EARLY * in_s {
             return judgement(
                 JudgeState::Reached,
-                format!("It holds: {} V lost in a day.", trimmed(lost_v.max(0.0), 3)),
+                format!("It holds: {} V lost in {}.", trimmed(lost_v.max(0.0), 3), show_hours((last_s - first_s) / 3600.0)),
             );
         }
         let mut rests =
             judgement(JudgeState::OnTrack, format!("It holds so far: {} V lost.", trimmed(lost_v.max(0.0), 3)));
-        rests.until_s = Some(86_400.0);
-        rests.next_look_s = Some(86_400.0);
+        rests.until_s = Some(first_s + in_s);
+        rests.next_look_s = Some(first_s + in_s);
         rests
     }
 
-    /// The most any one cell has lost since the first reading of rest, V.
+    /// The most any one cell has lost since the first reading once settled, V.
     fn lost_by_a_cell(&self) -> Option<f64> {
+        let settled_s = EARLY * self.picture.pack.profile.resting.settled_h * 3600.0;
         let mut cells = self
             .readings
             .iter()
-            .filter(|r| r.t_s.unwrap_or(0.0) >= REST_FROM_S)
+            .filter(|r| r.t_s.unwrap_or(0.0) >= settled_s)
             .filter_map(|r| r.cell_voltages_v.as_ref());
         let first = cells.next()?;
         let last = cells.next_back()?;
@@ -511,14 +536,21 @@ impl Watch<'_> {
 
     fn prove(&self) -> JudgementDoc {
         let Some((_, ah)) = self.last(|r| r.capacity_ah) else {
-            return judgement(JudgeState::Waiting, "Enter the Ah it gave from full to empty.");
+            return judgement(
+                JudgeState::Waiting,
+                "Enter the Ah it gave, and the amps it gave them at.",
+            );
         };
         let pack = &self.picture.pack;
         let nameplate_ah = in_amp_hours(pack.nameplate) / f64::from(pack.parallel);
-        let share = ah / nameplate_ah;
+        let proof = pack.profile.proof;
+        // Lead gives less the faster it is asked: what it gave is held against what it gives at that current.
+        let c_rate = self.last(|r| r.current_a).map_or(proof.c_rate, |(_, a)| a.abs() / nameplate_ah);
+        let share = ah / (nameplate_ah * proof.gives * pack.profile.discharge.share_at(c_rate));
         let values = [("capacity_ah", ah), ("share", share)];
-        let gave = format!("{} Ah, {} % of its label", trimmed(ah, 2), trimmed(share * 100.0, 0));
-        if share < 0.6 {
+        let whole = if pack.profile.discharge.share_at(c_rate) < 1.0 { "what it gives so fast" } else { "its label" };
+        let gave = format!("{} Ah, {} % of {whole}", trimmed(ah, 2), trimmed(share * 100.0, 0));
+        if share < WORTH {
             return JudgementDoc {
                 message: format!("{gave}: too little left to be worth the risk. Retire it."),
                 ..stop(AbortCode::LowCapacity, "", &values)

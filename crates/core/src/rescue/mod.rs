@@ -25,6 +25,7 @@ use crate::document::{
     StartDoc, Verdict,
 };
 use crate::{lead, pack, plan, source};
+use crate::steps::{emergency, emergency_of_any};
 use found::Picture;
 use gear::{Gear, Target};
 
@@ -70,6 +71,7 @@ pub fn rescue(doc: &RescueDoc) -> Result<RescueResultDoc, Problems> {
         afterwards: afterwards(&picture, &decision),
         disposal: (decision.verdict == Verdict::Retire).then(|| disposal(&picture).to_owned()),
         stages: staged.stages,
+        emergency: emergency(&picture.pack),
     })
 }
 
@@ -153,6 +155,7 @@ fn unidentified(doc: &RescueDoc) -> RescueResultDoc {
         donor: None,
         afterwards: AfterwardsDoc::default(),
         disposal: None,
+        emergency: emergency_of_any(),
     }
 }
 

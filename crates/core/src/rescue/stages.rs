@@ -5,7 +5,7 @@ use super::gear::{Gear, Target, Trial, attempt, ideal};
 use super::triage::Decision;
 use crate::charge::Charge;
 use crate::checks::named;
-use crate::chemistry::Family;
+use crate::chemistry::{Family, Resting};
 use crate::document::{
     AbortCode, AbortDoc, CorridorPoint, Problems, ReasonCode, RescueDoc, RescueStageDoc, RescueStageKind, UntilDoc,
     Verdict,
@@ -20,6 +20,8 @@ const WAKE_TRY_S: f64 = 60.0;
 const LIFE_S: f64 = 3600.0;
 /// The charger's start threshold is passed by this much before it takes over.
 const START_MARGIN: f64 = 1.02;
+/// What gives less than this share of its capacity is not worth the risk.
+pub(crate) const WORTH: f64 = 0.6;
 /// Points of a predicted stage.
 const POINTS: usize = 60;
 /// How much warmer than at the start a pack may become, K.
@@ -407,45 +409,47 @@ fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
     }
 }
 
-/// What a sound cell may lose in a day after the first hour of rest, V.
-pub(crate) fn rest_loss_v(family: Family) -> f64 {
-    match family {
-        Family::Lithium | Family::Other => 0.03,
-        Family::Lead => 0.06,
-        Family::Nickel => 0.05,
-        Family::Capacitor => 0.3,
-    }
-}
-
 /// A lead battery that rests so low after a charge has a dead cell.
 fn dead_at_rest(picture: &Picture) -> Option<AbortDoc> {
-    let rested_v = picture.pack.profile.ocv.at(0.5).0 * picture.series();
-    (picture.pack.profile.family == Family::Lead).then(|| {
-        let message = format!("it rests under {} V: a cell is dead", trimmed(rested_v, 1));
-        abort(AbortCode::DeadCell, message, &[("voltage_v", rested_v)])
+    picture.pack.profile.rests_above(picture.series()).map(|(dead_v, _)| {
+        let message = format!("it rests under {} V: a cell is dead", trimmed(dead_v, 1));
+        abort(AbortCode::DeadCell, message, &[("voltage_v", dead_v)])
     })
 }
 
 fn rest(picture: &Picture) -> RescueStageDoc {
-    let loss_v = rest_loss_v(picture.pack.profile.family) * picture.series();
+    let profile = &picture.pack.profile;
+    let Resting { settled_h, loses_v, in_h, .. } = profile.resting;
+    let loss_v = loses_v * picture.series();
+    let (from, span) = (format!("{} h", trimmed(settled_h, 0)), format!("{} h", trimmed(in_h, 0)));
+    let mut steps = vec![format!(
+        "Read the terminals{} {from} after the charge, and again {span} later. Before that it settles: what it loses then says nothing.",
+        if picture.pack.series > 1 { ", and each cell," } else { "" }
+    )];
+    if profile.flat() {
+        steps.push("Charged to about half first, a leak shows sooner than on its flat top.".to_owned());
+    }
+    if let Some((_, full_v)) = profile.rests_above(picture.series()) {
+        steps.push(format!(
+            "Under {} V it is not full, or sulphated: charge on with {} A. If it rests no higher then, a cell is dead.",
+            trimmed(full_v, 1),
+            trimmed(gentle_a(picture), 2)
+        ));
+    }
     RescueStageDoc {
         kind: RescueStageKind::Rest,
-        message: "A day alone, where it can do no harm: a cell that has been damaged inside loses voltage.".to_owned(),
+        message: "Alone, where it can do no harm: a cell that has been damaged inside loses voltage.".to_owned(),
         voltage_v: None,
         current_a: None,
-        until: UntilDoc { pack_v: None, minutes: Some(24.0 * 60.0), current_a: None },
-        expected_s: Some(86_400.0),
+        until: UntilDoc { pack_v: None, minutes: Some((settled_h + in_h) * 60.0), current_a: None },
+        expected_s: Some((settled_h + in_h) * 3600.0),
         max_s: None,
-        steps: vec![if picture.pack.profile.flat() {
-            "Read the terminals, and each cell, an hour after the charge, after a day and after two weeks: on so flat a curve a small leak shows late.".to_owned()
-        } else {
-            "Read the terminals, and each cell, an hour after the charge and again after a day.".to_owned()
-        }],
+        steps,
         abort_if: dead_at_rest(picture)
             .into_iter()
             .chain([abort(
                 AbortCode::LosesVoltage,
-                format!("it has lost more than {} V since the first hour", trimmed(loss_v, 2)),
+                format!("from {from} on it loses more than {} V in {span}", trimmed(loss_v, 2)),
                 &[("loss_v", loss_v)],
             )])
             .collect(),
@@ -454,23 +458,50 @@ fn rest(picture: &Picture) -> RescueStageDoc {
 }
 
 fn prove(picture: &Picture) -> RescueStageDoc {
+    let profile = &picture.pack.profile;
     let ah = in_amp_hours(picture.pack.nameplate) / f64::from(picture.pack.parallel);
+    let proof = profile.proof;
+    let (current_a, to_v) = (proof.c_rate * ah, proof.to_v * picture.series());
+    let hours = proof.gives / proof.c_rate;
+    let least_ah = WORTH * proof.gives * ah;
+    let mut steps = Vec::new();
+    if profile.family == Family::Capacitor {
+        let from_v = full_v(picture);
+        steps.push(format!(
+            "From {} V, into a steady {} A: time the fall to {} V. Farads are amps × seconds ÷ volts fallen: {} F as new.",
+            trimmed(from_v, 2),
+            trimmed(current_a, 2),
+            trimmed(to_v, 2),
+            trimmed(proof.gives * ah * 3600.0 / (from_v - to_v).max(1e-3), 0)
+        ));
+    } else {
+        steps.push(format!(
+            "From full, discharge it with {} A down to {} V, and count the Ah.",
+            trimmed(current_a, 2),
+            trimmed(to_v, 2)
+        ));
+    }
+    if profile.discharge.peukert > 1.0 {
+        const SOONER_C: f64 = 0.2;
+        steps.push(format!(
+            "In a hurry with {} A: so fast it gives about {} % of its label; note the amps with the Ah.",
+            trimmed(SOONER_C * ah, 2),
+            trimmed(100.0 * profile.discharge.share_at(SOONER_C), 0)
+        ));
+    }
     RescueStageDoc {
         kind: RescueStageKind::Prove,
         message: "A capacity test says what it is still worth.".to_owned(),
         voltage_v: None,
-        current_a: Some(0.2 * ah),
-        until: UntilDoc {
-            pack_v: Some(picture.pack.profile.ocv.at(0.0).0 * picture.series() * 0.95),
-            ..UntilDoc::default()
-        },
-        expected_s: Some(5.0 * 3600.0),
+        current_a: Some(current_a),
+        until: UntilDoc { pack_v: Some(to_v), ..UntilDoc::default() },
+        expected_s: Some(hours * 3600.0),
         max_s: None,
-        steps: vec![format!("Discharge it with {} A and count the Ah until it is empty.", trimmed(0.2 * ah, 2))],
+        steps,
         abort_if: vec![abort(
             AbortCode::LowCapacity,
-            format!("it gives less than {} Ah, 60 % of its label", trimmed(0.6 * ah, 2)),
-            &[("capacity_ah", 0.6 * ah)],
+            format!("it gives less than {} Ah, {} % of what it should", trimmed(least_ah, 2), trimmed(WORTH * 100.0, 0)),
+            &[("capacity_ah", least_ah)],
         )],
         curve: Vec::new(),
     }

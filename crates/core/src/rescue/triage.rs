@@ -139,7 +139,7 @@ fn signs(picture: &Picture, reasons: &mut Vec<Reason>) {
     use Verdict::{Inspect, Retire};
     let unknown = || {
         Reason::new(Inspect, SignsUnknown, "Nobody has looked at it yet: a damaged pack must not be fed at all.")
-            .unless("Look at it from all sides, feel it with the back of the hand, smell it.")
+            .unless("Look at it from all sides, and feel it with the back of the hand.")
     };
     let Some(signs) = picture.signs.known() else {
         reasons.push(unknown());
@@ -237,7 +237,10 @@ fn temperature(picture: &Picture, reasons: &mut Vec<Reason>) {
             Reason::new(
                 Verdict::Retire,
                 ReasonCode::TooHot,
-                format!("{} °C: take it outside now, away from anything that burns.", trimmed(c, 0)),
+                format!(
+                    "{} °C with nothing connected: it feeds on itself and may burst into flame. Do not touch or carry it; everybody out, door shut, call the fire service.",
+                    trimmed(c, 0)
+                ),
             )
             .with(&values(c)),
         );
@@ -406,7 +409,11 @@ fn level(picture: &Picture, cell_v: f64, measured: bool, reasons: &mut Vec<Reaso
     let reads = format!("{} V a cell", trimmed(cell_v, 3));
     if cell_v >= line_v {
         let code = ReasonCode::HighEnough;
-        let message = format!("{reads} is above the {} V under which a gentle start is needed.", trimmed(line_v, 2));
+        let message = if profile.family == Family::Capacitor {
+            format!("{reads}: a capacitor starts from 0 V as well. Set the amps first, for an empty one looks like a short.")
+        } else {
+            format!("{reads} is above the {} V under which a gentle start is needed.", trimmed(line_v, 2))
+        };
         reasons.push(Reason::new(Verdict::Charge, code, message).with(&values));
         if !measured && picture.pack.series > 1 && profile.rescue_floors_v.is_some() {
             reasons.push(unread(picture));

@@ -159,7 +159,7 @@ impl Subject {
         }
     }
 
-    /// A lead battery an hour and a day after its charge.
+    /// A lead battery half a day after its charge, and a day later.
     fn rest(&self, chance: &mut Chance) -> JudgeState {
         let chemistry = self.doc.pack.as_ref().unwrap().chemistry.unwrap();
         let rested_v = crate::chemistry::profile(chemistry).unwrap().ocv.at(chance.within(0.8, 1.0)).0;
@@ -170,11 +170,11 @@ impl Subject {
             terminal_v: Some(volts * (1.0 + chance.within(-0.002, 0.002))),
             ..RescueReadingDoc::default()
         };
-        let readings = vec![read(3600.0, chance), read(86_400.0, chance)];
+        let readings = vec![read(43_200.0, chance), read(129_600.0, chance)];
         let ask = JudgeAskDoc {
             rescue: Some(self.doc.clone()),
             stage: Some(RescueStageKind::Rest),
-            now_s: Some(86_400.0),
+            now_s: Some(129_600.0),
             readings: Some(readings),
         };
         judge(&ask).unwrap().state
@@ -221,7 +221,12 @@ impl Subject {
     }
 }
 
-fn rate(seed: u64, fault: impl Fn(&mut Chance) -> Fault, chemistries: &[Chemistry], wanted: JudgeState) -> (u64, u64) {
+fn rate(
+    seed: u64,
+    fault: impl Fn(&mut Chance) -> Fault,
+    chemistries: &[Chemistry],
+    wanted: &[JudgeState],
+) -> (u64, u64) {
     let mut chance = Chance(seed);
     let (mut tried, mut right) = (0, 0);
     while tried < TRIALS {
@@ -230,7 +235,7 @@ fn rate(seed: u64, fault: impl Fn(&mut Chance) -> Fault, chemistries: &[Chemistr
         let Some(subject) = subject(&mut chance, chemistry, fault) else { continue };
         tried += 1;
         let state = subject.follow(&mut chance);
-        if state == wanted {
+        if wanted.contains(&state) {
             right += 1;
         } else {
             let (found, pack) = (subject.doc.found.as_ref().unwrap(), subject.doc.pack.as_ref().unwrap());
@@ -257,35 +262,37 @@ const ALL: &[Chemistry] = &[
 
 #[test]
 fn no_living_pack_is_aborted() {
-    let (tried, right) = rate(1, |_| Fault::None, ALL, JudgeState::Reached);
+    let (tried, right) = rate(1, |_| Fault::None, ALL, &[JudgeState::Reached]);
     assert_eq!(right, tried);
 }
 
 #[test]
 fn no_leaky_pack_is_passed() {
     let leak = |chance: &mut Chance| Fault::Leaky(chance.within(1.0, 1.6));
-    let (tried, right) = rate(2, leak, ALL, JudgeState::Abort);
+    let (tried, right) = rate(2, leak, ALL, &[JudgeState::Abort]);
     assert_eq!(right, tried);
 }
 
 #[test]
 fn no_shorted_group_is_passed() {
     let short = |chance: &mut Chance| Fault::Shorted(chance.within(0.0, 0.6));
-    let (tried, right) = rate(3, short, LITHIUM, JudgeState::Abort);
+    let (tried, right) = rate(3, short, LITHIUM, &[JudgeState::Abort]);
     assert_eq!(right, tried);
 }
 
+/// Among twelve cells the terminals alone do not tell a dead one from a battery that is not full: it is
+/// charged on and rests anew.
 #[test]
 fn no_dead_lead_cell_is_passed() {
     let dead = |chance: &mut Chance| Fault::Shorted(chance.within(0.0, 0.3));
-    let (tried, right) = rate(4, dead, &[Chemistry::LeadAgm], JudgeState::Abort);
+    let (tried, right) = rate(4, dead, &[Chemistry::LeadAgm], &[JudgeState::Abort, JudgeState::Slow]);
     assert_eq!(right, tried);
 }
 
 #[test]
 fn no_sulphated_battery_is_passed() {
     let sulphate = |chance: &mut Chance| Fault::Sulphated(chance.within(2000.0, 8000.0));
-    let (tried, right) = rate(5, sulphate, &[Chemistry::LeadAgm], JudgeState::Abort);
+    let (tried, right) = rate(5, sulphate, &[Chemistry::LeadAgm], &[JudgeState::Abort]);
     assert_eq!(right, tried);
 }
 
@@ -293,11 +300,10 @@ fn no_sulphated_battery_is_passed() {
 fn a_leak_too_small_for_the_precharge_shows_at_rest() {
     let mut chance = Chance(6);
     for trial in 0..TRIALS {
-        // On the phosphate's flat curve a day shows no small leak; its stage says so.
-        let chemistry = chance.one_of(&[Chemistry::Lipo, Chemistry::LiIon, Chemistry::Lihv, Chemistry::Lto]);
+        let chemistry = chance.one_of(LITHIUM);
         let series = chance.one_of(&[1, 2, 4, 6, 12]);
         let profile = crate::chemistry::profile(chemistry).unwrap();
-        // Half of them lose 8 to 25 % of their charge in a day, the others next to nothing.
+        // Half of them lose 8 to 25 % of their charge meanwhile, the others next to nothing.
         let lost = if trial % 2 == 0 { chance.within(0.08, 0.25) } else { chance.within(0.0, 0.002) };
         let full = 0.985;
         let at = |soc: f64| profile.ocv.at(soc).0 * f64::from(series);
@@ -319,17 +325,18 @@ fn a_leak_too_small_for_the_precharge_shows_at_rest() {
             ..RescueDoc::default()
         };
         assert!(picture(&doc).unwrap().is_some());
-        // One meter, read twice within a day: its gain stays, its last digit does not.
+        // One meter, read twice: its gain stays, its last digit does not.
         let mut read = |t_s: f64, volts: f64| RescueReadingDoc {
             t_s: Some(t_s),
             terminal_v: Some(volts + chance.within(-0.005, 0.005)),
             ..RescueReadingDoc::default()
         };
-        let readings = vec![read(3600.0, at(full - lost / 24.0)), read(86_400.0, at(full - lost))];
+        let (settled_s, later_s) = (profile.resting.settled_h * 3600.0, profile.resting.in_h * 3600.0);
+        let readings = vec![read(settled_s, at(full)), read(settled_s + later_s, at(full - lost))];
         let said = judge(&JudgeAskDoc {
             rescue: Some(doc),
             stage: Some(RescueStageKind::Rest),
-            now_s: Some(86_400.0),
+            now_s: Some(settled_s + later_s),
             readings: Some(readings),
         })
         .unwrap();

@@ -33,6 +33,11 @@ pub(crate) fn emergency(pack: &Pack) -> Vec<String> {
     }
 }
 
+/// … of a pack that nobody has identified: as the worst of them.
+pub(crate) fn emergency_of_any() -> Vec<String> {
+    lithium(LARGE_WH)
+}
+
 fn lithium(wh: f64) -> Vec<String> {
     let mut said = vec![
         "Mains off at the switch, if that can be reached without passing the pack. Do not touch or carry it."
@@ -43,7 +48,7 @@ fn lithium(wh: f64) -> Vec<String> {
         "Smoking only, and you are not in the smoke: water in quantity, from a distance, cools so small a pack."
             .to_owned()
     } else {
-        format!("Say that it is a lithium battery of {} Wh: nobody puts so large a one out by hand.", trimmed(wh, 0))
+        format!("Say that it is a lithium battery of {} Wh or so: nobody puts so large a one out by hand.", trimmed(wh, 0))
     });
     said.push("It can flare up again for hours, also when it looks dead: nobody goes near it.".to_owned());
     said

@@ -6,7 +6,7 @@ mod prepare;
 
 use std::collections::BTreeMap;
 
-pub(crate) use emergency::emergency;
+pub(crate) use emergency::{emergency, emergency_of_any};
 
 use crate::chain::LimitCode;
 use crate::charge::Charge;

@@ -52,8 +52,21 @@ fn units(steps: &mut Steps, task: &Task<'_>) {
     steps.add(Before, code, Place::Source, message, &values);
 }
 
+/// How near the voltage is to be set: to a few millivolts a cell, as near as two digits show.
 fn tolerance_v(task: &Task<'_>) -> f64 {
-    0.005 * f64::from(task.plan.pack.series)
+    (0.005 * f64::from(task.plan.pack.series)).max(0.01)
+}
+
+/// How near it is set, and with what: a hand meter is good to half a per cent, which is more.
+fn by_meter(task: &Task<'_>, volts: f64) -> String {
+    const GOOD: f64 = 0.001;
+    const HAND: f64 = 0.005;
+    format!(
+        "within {} V by a meter good to {} %; with a hand meter aim {} V lower",
+        trimmed(tolerance_v(task), 2),
+        trimmed(GOOD * 100.0, 1),
+        trimmed((HAND * volts).max(0.01), 2)
+    )
 }
 
 /// What the display shows, where it is known to be off.
@@ -98,8 +111,8 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
             "set_voltage",
             Place::Source,
             format!(
-                "Nothing connected: set {set} V ± {} V, read by meter at the clips, not on the display.{}",
-                trimmed(tolerance_v(task), 2),
+                "Nothing connected: set {set} V at the clips, not on the display: {}.{}",
+                by_meter(task, chosen.dial_v),
                 shows(task)
             ),
             &[("voltage_v", chosen.dial_v), ("tolerance_v", tolerance_v(task))],
@@ -193,9 +206,9 @@ fn charger(steps: &mut Steps, task: &Task<'_>) {
                 steps,
                 "set_voltage",
                 format!(
-                    "Supply on, nothing on the module's output: set {} V ± {} V{then}, read by meter at its terminals.{}",
+                    "Supply on, nothing on the module's output: set {} V at its terminals{then}, {}.{}",
                     trimmed(volts, 2),
-                    trimmed(tolerance_v(task), 2),
+                    by_meter(task, volts),
                     if chosen.nudge.is_some() { String::new() } else { shows(task) }
                 ),
                 &[("voltage_v", volts), ("tolerance_v", tolerance_v(task))],

@@ -31,7 +31,7 @@ fn first_pinch(result: &ResultDoc) -> LimitCode {
 #[case::pack_rating(json!({}), LimitCode::PackRating)]
 #[case::bms(json!({"pack": {"bms": {"max_charge_a": 1}}}), LimitCode::Bms)]
 #[case::set_current(json!({"settings": {"current_a": 1}}), LimitCode::SetCurrent)]
-#[case::set_voltage(json!({"pack": {"start": {"soc": 0.97}}}), LimitCode::SetVoltage)]
+#[case::set_voltage(json!({"pack": {"start": {"soc": 0.985}}}), LimitCode::SetVoltage)]
 #[case::output_current(json!({"charger": {"kind": "hobby_charger", "output_max_a": 2}}), LimitCode::ChargerOutputCurrent)]
 #[case::output_power(json!({"charger": {"kind": "hobby_charger", "output_max_w": 50}}), LimitCode::ChargerOutputPower)]
 #[case::shared_power(json!({"charger": {"kind": "hobby_charger", "output_max_w": 80, "shared_max_w": 100, "channels_in_use": 2}}), LimitCode::ChargerOutputPower)]

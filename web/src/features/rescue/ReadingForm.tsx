@@ -28,6 +28,7 @@ export function ReadingForm({ one, stage }: { one: Case; stage: RescueStageDoc }
       {feeds && <QuantityField editor={editor} at="/current_a" label="Current" kind="current" />}
       {feeds && <QuantityField editor={editor} at="/temperature_c" label="Warmth" kind="temperature" />}
       {proving && <QuantityField editor={editor} at="/capacity_ah" label="It gave" kind="charge" />}
+      {proving && <QuantityField editor={editor} at="/current_a" label="At" kind="current" />}
       {several && !proving && stage.kind !== "wake" && (
         <div className="reading-cells">
           <VoltagesField editor={editor} at="/cell_voltages_v" label="Each cell, V" hint="From the negative end, parted by spaces." />

@@ -1,6 +1,7 @@
 import { Button, Segmented } from "antd";
 import type { RescueResultDoc, Schemas } from "../../api/client";
 import { useRows } from "../../api/shelves";
+import { Emergency } from "../../ui/bench-card/Emergency";
 import { Donor } from "./Donor";
 import { answer, type Case, rescueOf } from "./case";
 import { VERDICT_MARKS, VERDICT_WORDS } from "./words";
@@ -39,6 +40,7 @@ export function VerdictPanel({ one, result, dimmed }: Props) {
         <span aria-hidden="true">{VERDICT_MARKS[result.verdict]}</span> {VERDICT_WORDS[result.verdict]}
       </p>
       <p>{result.message}</p>
+      <Emergency said={result.emergency} />
       {result.ask.length > 0 && <p className="muted">What is not said yet counts as the dangerous case.</p>}
       <ul className="reasons">
         {result.reasons.map((reason) => (
