@@ -31,6 +31,8 @@ pub(crate) struct Asked {
     pub(crate) recommended_a: f64,
     /// Whether the pack's temperature made it less.
     pub(crate) by_temperature: bool,
+    /// Whether cold, heat or a deep discharge made it less: then nothing is added for a load.
+    pub(crate) gently: bool,
     /// The voltage a load is counted at.
     pub(crate) load_v: f64,
     /// The pack before anything flows.
@@ -435,9 +437,10 @@ fn currents(
         LoadDraw::None => 0.0,
         load => load.current_a(if dialled { regulator.dial_v.min(asked.wanted_v) } else { asked.load_v }),
     };
-    // What the load takes may be added, but if it is switched off the pack gets it all: never
-    // beyond what the pack may take.
-    let with_load = |a: f64| (a + load_a).min(hard_a.max(a));
+    // What the load takes may be added, but if it is switched off the pack gets it all: never beyond what
+    // the pack may take, nor where its state makes that less.
+    let bears_a = if asked.gently { 0.0 } else { hard_a };
+    let with_load = |a: f64| (a + load_a).min(bears_a.max(a));
     let accepted = plan.acceptances.iter().any(|a| a.code == Some(crate::checks::CheckCode::PackRateTooHigh));
     let rating_a = match chosen {
         Some(set_a) if accepted => hard_a.max(set_a),

@@ -19,6 +19,7 @@ mod meter;
 pub mod pack;
 mod parallel;
 mod plan;
+mod plug;
 mod problems;
 pub mod quick_line;
 mod rescue;
@@ -31,6 +32,7 @@ mod steps;
 mod testing;
 pub mod units;
 mod what_if;
+mod wire;
 
 pub use answer::answer;
 pub use logbook::{

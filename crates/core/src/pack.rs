@@ -109,6 +109,18 @@ impl Pack {
         }
     }
 
+    /// The most that nobody is surprised at: the label's, else what its makers usually allow, A.
+    pub(crate) fn usual_limit(&self) -> ElectricCurrent {
+        let rates = self.profile.rates;
+        // Of lithium the usual maker's rule is 1C unless the label says more.
+        let usual = if matches!(self.profile.family, Family::Lithium | Family::Other) {
+            rates.standard.max(1.0)
+        } else {
+            rates.hurry
+        };
+        self.rated_believed().unwrap_or(CRate(usual).current(self.nameplate))
+    }
+
     /// The most it is charged with because of the cold, A: its data sheet's word, else what is usual;
     /// `None` where it is warm enough.
     pub(crate) fn cold_limit(&self) -> Option<ElectricCurrent> {

@@ -40,6 +40,8 @@ pub(crate) struct Plan {
     pub(crate) acceptances: Vec<AcceptedDoc>,
     /// Whether the start was a guess.
     pub(crate) start_assumed: bool,
+    /// How warm it is where the charge goes on, °C.
+    pub(crate) around_c: f64,
 }
 
 /// A voltage cut-off relay: closes below `low_v`, opens above `high_v`, V at the pack.
@@ -71,6 +73,9 @@ fn fill<T>(field: &mut Option<T>, value: T, pointer: &str, assumed: &mut Vec<Str
         assumed.push(pointer.to_owned());
     }
 }
+
+/// Where nobody says how warm it is, °C.
+pub(crate) const ROOM_C: f64 = 20.0;
 
 /// Resolves a plan document.
 ///
@@ -112,7 +117,7 @@ pub fn check_pack(given: &PackDoc) -> Result<(), Problems> {
 /// A pack by itself, as it stands on a shelf.
 pub(crate) fn alone(given: &PackDoc) -> Result<Pack, Problems> {
     let mut pack = given.clone();
-    fill_pack(&mut pack, 20.0, &mut Vec::new());
+    fill_pack(&mut pack, ROOM_C, &mut Vec::new());
     let mut problems = Problems::default();
     match pack::read(&pack, "", &mut problems) {
         Some(pack) if problems.problems.is_empty() => Ok(pack),
@@ -150,14 +155,14 @@ pub fn check_charger(given: &ChargerDoc) -> Result<(), Problems> {
 /// Every field that is missing or out of range.
 pub fn check_lead(given: &LeadDoc) -> Result<(), Problems> {
     let mut problems = Problems::default();
-    lead::read(given, "", &mut problems);
+    lead::read(given, ROOM_C, "", &mut problems);
     problems.into_result(())
 }
 
 fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
     fill(&mut doc.practice, Practice::Standard, "/practice", assumed);
-    fill(&mut doc.ambient_c, 20.0, "/ambient_c", assumed);
-    let ambient_c = doc.ambient_c.unwrap_or(20.0);
+    fill(&mut doc.ambient_c, ROOM_C, "/ambient_c", assumed);
+    let ambient_c = doc.ambient_c.unwrap_or(ROOM_C);
     if let Some(pack) = &mut doc.pack {
         // Who asks how long a pack runs asks it of a full one.
         if doc.source.is_none() && pack.start.as_ref().is_none_or(|start| *start == StartDoc::default()) {
@@ -304,7 +309,7 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
         problems.add("/format", format!("the format says {said}"), PLAN_FORMAT);
     }
     let mut check = Checked::new("", problems);
-    check.within("ambient_c", doc.ambient_c, -60.0, 80.0);
+    let around_c = check.within("ambient_c", doc.ambient_c, -60.0, 80.0).unwrap_or(ROOM_C);
     let visit_every_s = check.within("visit_every_min", doc.visit_every_min, 1.0, 10_080.0).map(|min| min * 60.0);
     let price_per_kwh = check.within("price_per_kwh", doc.price_per_kwh, 0.0, 1e4);
     let load = load(doc, &mut check);
@@ -330,8 +335,8 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     let source = doc.source.as_ref().map(|source| source::read(source, "/source", problems));
     let charger = doc.charger.as_ref().map(|charger| charger::read(charger, "/charger", problems));
     let leads = doc.leads.clone().unwrap_or_default();
-    let input = leads.input.as_ref().map(|lead| lead::read(lead, "/leads/input", problems));
-    let output = leads.output.as_ref().map(|lead| lead::read(lead, "/leads/output", problems));
+    let input = leads.input.as_ref().map(|lead| lead::read(lead, around_c, "/leads/input", problems));
+    let output = leads.output.as_ref().map(|lead| lead::read(lead, around_c, "/leads/output", problems));
     let mut corrections = meter::read(doc.meters.as_deref().unwrap_or_default(), "/meters", None, problems);
     let mut pack = pack?;
     let members = parallel::join(doc.other_packs.as_deref().unwrap_or_default(), &mut pack, problems);
@@ -348,6 +353,7 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     let let_go = if runs_down { 0.05 } else { 0.5 };
     let floor_v = let_go * pack.profile.nominal_v * f64::from(pack.series);
     Some(Plan {
+        around_c,
         practice: doc.practice.unwrap_or(Practice::Standard),
         load: match load {
             LoadDraw::PowerW { watts, .. } => LoadDraw::PowerW { watts, floor_v },

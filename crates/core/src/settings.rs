@@ -95,7 +95,8 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let wanted_v = lowered.map_or(level_v, |(v, _)| v.min(level_v));
 
     let now = model.now(&crate::charge::State::rested(found.soc));
-    let asked = feed::Asked { wanted_v, recommended_a, by_temperature, load_v: found.rest_v, now };
+    let gently = by_temperature || below_its_line(pack, found);
+    let asked = feed::Asked { wanted_v, recommended_a, by_temperature, gently, load_v: found.rest_v, now };
     let (built, mut currents, folded) = feed::build(plan, source, &asked);
     currents.sort_by(|a, b| a.1.total_cmp(&b.1));
     let dial_v = built.dial_v;

@@ -1,6 +1,6 @@
 //! The source: what it can give, and what it does when asked for more.
 
-use crate::chemistry::{Profile, profile};
+use crate::chemistry::{Family, Profile, profile};
 use crate::document::{MeterAt, Overload, Problems, SourceDoc, SourceKind, TransformerType, Wiring};
 use crate::meter::{self, Correction};
 use crate::problems::Checked;
@@ -34,6 +34,10 @@ pub(crate) struct Source {
     foldback: Option<ElectricCurrent>,
     headroom: f64,
     pub(crate) efficiency: f64,
+    /// At the mains; absent where not said.
+    pub(crate) power_factor: Option<f64>,
+    /// Opened or rebuilt by somebody.
+    pub(crate) modified: bool,
     pub(crate) remote_sense: bool,
     pub(crate) units: u32,
     pub(crate) wiring: Wiring,
@@ -61,6 +65,11 @@ pub(crate) struct Battery {
 }
 
 impl Battery {
+    /// Whether it may be one that a vehicle is started with: 12 V or 24 V of lead.
+    pub(crate) fn starts_vehicles(&self) -> bool {
+        self.profile.family == Family::Lead && [6.0, 12.0].iter().any(|n| (self.series - n).abs() < 0.5)
+    }
+
     /// With nothing connected, V; on the branch of a battery that is being discharged.
     pub(crate) fn open_v(&self, soc: f64) -> f64 {
         (self.profile.ocv.at(soc).0 - self.profile.hysteresis_v) * self.series
@@ -298,6 +307,7 @@ pub(crate) fn read(doc: &SourceDoc, at: &str, problems: &mut Problems) -> Option
     }
     let headroom = check.within("headroom", doc.headroom, 0.05, 1.0).unwrap_or(1.0);
     let efficiency = check.within("efficiency", doc.efficiency, 0.1, 1.0).unwrap_or(0.87);
+    let power_factor = check.within("power_factor", doc.power_factor, 0.3, 1.0);
     let step = check.within("voltage_step_v", doc.voltage_step_v, 0.0001, 10.0).unwrap_or(0.01);
     let sharing = check.within("sharing", doc.sharing, 0.3, 1.0).unwrap_or(0.85);
     let units = check.whole("units", doc.units, 1, 20).unwrap_or(1);
@@ -332,6 +342,8 @@ pub(crate) fn read(doc: &SourceDoc, at: &str, problems: &mut Problems) -> Option
         foldback: foldback.map(|a| a * amps_factor),
         headroom,
         efficiency,
+        power_factor,
+        modified: doc.modified.unwrap_or(false),
         remote_sense: doc.remote_sense == Some(true),
         units,
         wiring,

@@ -8,7 +8,7 @@ use crate::document::{EndReason, Overload, SourceKind, Topology};
 use crate::lead::SLACK;
 use crate::settings::Chosen;
 use crate::source::Source;
-use crate::units::trimmed;
+use crate::units::{in_amps, trimmed, volts};
 
 /// A lamp bears this many times its volts for long.
 const LAMP_OVER: f64 = 1.1;

@@ -1,10 +1,11 @@
-//! Checks of the leads: wire, drop, fuse.
+//! Checks of the leads: wire, plugs, drop, fuse.
 
 use super::{CheckCode, Finding, Situation};
 use crate::chain::LimitCode;
-use crate::document::{ChargerKind, FuseAt, Place};
+use crate::document::{ChargerKind, Connector, FuseAt, Laid, Place};
 use crate::feed::Control;
-use crate::lead::{FUSE_MARGIN, Lead, SLACK, fuse_for, wire_for};
+use crate::lead::{Lead, SLACK};
+use crate::wire::Lying;
 use crate::settings::Chosen;
 use crate::source::Source;
 use crate::units::{in_amps, in_volts, trimmed, volts};
@@ -51,13 +52,13 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         lead,
         at: Place::OutputLead,
         current_a: s.most.total_a,
-        volts: s.found.rest_v,
+        volts: chosen.dial_v,
         highest_v,
         battery_end: Some(FuseAt::Pack),
         by_fuse_alone: by_fuse_alone(s, source, chosen, lead),
     });
     if source.battery.is_some() && s.plan.input.is_none() {
-        let fuse = fuse_for(s.most.source_a).map_or(String::new(), |a| format!(" of {} A", trimmed(a, 1)));
+        let fuse = Lying { ambient_c: s.plan.around_c, ..Lying::USUAL }.fuse_for(s.most.source_a).map_or(String::new(), |a| format!(" of {} A", trimmed(a, 1)));
         findings.push(
             Finding::caution(
                 CheckCode::LeadsNoFuse,
@@ -71,6 +72,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
     for wire in [input, output].into_iter().flatten() {
         carries(s, &wire, findings);
+        plugs(&wire, findings);
         drop(&wire, findings);
         fuse(&wire, findings);
     }
@@ -87,7 +89,7 @@ fn by_fuse_alone(s: &Situation<'_>, source: &Source, chosen: &Chosen, lead: &Lea
     };
     let rated_a = source.current_at(volts(chosen.built.feed.supply.open_v)).map(in_amps);
     let same_current = s.plan.charger.is_none();
-    let trips = same_current && source.trips() && rated_a.is_some_and(|a| a / source.headroom() <= lead.ampacity_a());
+    let trips = same_current && source.trips() && rated_a.is_some_and(|a| a / source.headroom() <= lead.wire_a());
     open && !source.limits_current() && !trips
 }
 
@@ -100,25 +102,26 @@ fn would_do(lead: &Lead, current_a: f64) -> String {
     if let Some(fuse_a) = lead.fuse_for(current_a) {
         return format!("A {} A fuse would fit.", trimmed(fuse_a, 1));
     }
-    wire_for(current_a, lead.length_m, f64::INFINITY)
+    lead.lying.wire_for(current_a, lead.length_m, f64::INFINITY)
         .map_or(format!("{} A want a busbar, not a wire.", trimmed(current_a, 0)), |(mm2, fuse_a)| {
             format!("It takes wire from {} mm² with a {} A fuse.", trimmed(mm2, 2), trimmed(fuse_a, 1))
         })
 }
 
-/// Whether the wire carries what flows: held to it by what is set, or not at all.
+/// Whether wire and plugs carry what flows: held to it by what is set, or not at all.
 fn carries(s: &Situation<'_>, wire: &Wire<'_>, findings: &mut Vec<Finding>) {
     let &Wire { lead, at, current_a, .. } = wire;
-    let carries_a = lead.ampacity_a();
+    let carries_a = lead.wire_a();
     let amps = trimmed(current_a, 1);
     if current_a > carries_a * SLACK {
         findings.push(
             Finding::stop(
                 CheckCode::LeadsUndersized,
                 format!(
-                    "{amps} A would flow in the {}, whose {} mm² carry {} A for hours, and nothing here can be turned down: it gets {}. {}",
+                    "{amps} A would flow in the {}, whose {} mm²{} carry {} A for hours, and nothing here can be turned down: it gets {}. {}",
                     which(at),
                     trimmed(lead.area_mm2, 2),
+                    lies(lead.lying),
                     trimmed(carries_a, 1),
                     if current_a > BURNS * carries_a { "hot enough to burn" } else { "too hot" },
                     would_do(lead, current_a)
@@ -134,22 +137,80 @@ fn carries(s: &Situation<'_>, wire: &Wire<'_>, findings: &mut Vec<Finding>) {
         || chosen.input_limit.is_some_and(|limit| limit.code == LimitCode::Lead && at == Place::InputLead)
         || s.charge.moments.iter().any(|m| m.limit == LimitCode::Lead);
     if set_for_it {
-        let by = match lead.fuse.filter(|fuse| fuse.rated_a / FUSE_MARGIN < carries_a) {
-            Some(fuse) => {
-                format!(
-                    "The {} A fuse in the {} carries {} A",
-                    trimmed(fuse.rated_a, 1),
-                    which(at),
-                    trimmed(lead.most_a(), 1)
-                )
-            }
-            None => format!("The {}'s {} mm² carry {} A", which(at), trimmed(lead.area_mm2, 2), trimmed(carries_a, 1)),
-        };
         findings.push(
             Finding::caution(
                 CheckCode::LeadsUndersized,
-                format!("{by} for hours: what is set is set for that."),
+                format!("{} for hours: what is set is set for that.", thinnest(lead, at)),
                 &[("current_a", current_a), ("carries_a", lead.most_a())],
+            )
+            .at(at),
+        );
+    }
+}
+
+/// What of a lead carries least, in a clause.
+fn thinnest(lead: &Lead, at: Place) -> String {
+    let most = trimmed(lead.most_a(), 1);
+    match (lead.connector, lead.fuse) {
+        (Some(connector), _) if lead.plug_a() <= lead.most_a() => {
+            format!("The {} of the {} carry {most} A", connector.words(), which(at))
+        }
+        (_, Some(fuse)) if lead.fuse_carries_a() <= lead.most_a() => {
+            format!("The {} A fuse in the {} carries {most} A", trimmed(fuse.rated_a, 1), which(at))
+        }
+        _ => format!("The {}'s {} mm²{} carry {most} A", which(at), trimmed(lead.area_mm2, 2), lies(lead.lying)),
+    }
+}
+
+/// How a wire lies, where that makes it carry less.
+fn lies(lying: Lying) -> String {
+    let room = Lying { ambient_c: Lying::USUAL.ambient_c, ..lying };
+    let warm = if lying.carries_a(1.0) < room.carries_a(1.0) {
+        format!(", at {} °C around it", trimmed(lying.ambient_c, 0))
+    } else {
+        String::new()
+    };
+    let laid = match lying.laid {
+        Laid::Open => "",
+        Laid::Bundled => ", bundled",
+        Laid::Coiled => ", coiled",
+    };
+    format!("{laid}{warm}")
+}
+
+/// A plug beyond what it carries is told up to this share of it, and refused beyond.
+const PLUG_OVER: f64 = 1.25;
+
+/// Whether the plugs carry what flows; and how wires go under screws.
+fn plugs(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
+    let &Wire { lead, at, current_a, .. } = wire;
+    let Some(connector) = lead.connector else { return };
+    let carries_a = lead.plug_a();
+    if current_a > carries_a * SLACK {
+        let finding = if current_a > PLUG_OVER * carries_a { Finding::stop } else { Finding::caution };
+        findings.push(
+            finding(
+                CheckCode::LeadsConnector,
+                format!(
+                    "{} A would flow through the {} of the {}, which carry {} A for hours, and nothing here can be turned down: plugs get hot before wires do. Take plugs for more, or something that limits the current.",
+                    trimmed(current_a, 1),
+                    connector.words(),
+                    which(at),
+                    trimmed(carries_a, 0)
+                ),
+                &[("current_a", current_a), ("carries_a", carries_a)],
+            )
+            .at(at),
+        );
+    } else if connector == Connector::Screw {
+        findings.push(
+            Finding::note(
+                CheckCode::LeadsConnector,
+                format!(
+                    "Under screws {} A want bare strands or ferrules pressed with their tool: tinned ends creep, come loose and burn. Tighten them again after the first hour.",
+                    trimmed(current_a, 1)
+                ),
+                &[("current_a", current_a)],
             )
             .at(at),
         );
@@ -195,7 +256,7 @@ fn fuse(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
         );
         return;
     };
-    let carries_a = lead.ampacity_a();
+    let carries_a = lead.wire_a();
     let values = [("fuse_a", fuse.rated_a), ("current_a", current_a), ("carries_a", carries_a)];
     if battery_end.is_some_and(|end| fuse.at != end && fuse.at != FuseAt::Both) {
         findings.push(
@@ -225,7 +286,7 @@ fn fuse(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
             )
             .at(at),
         );
-    } else if fuse.rated_a < FUSE_MARGIN * current_a * 0.999 {
+    } else if fuse.rated_a < lead.lying.fuse_margin() * current_a * 0.999 {
         findings.push(
             Finding::caution(
                 CheckCode::LeadsFuseTooSmall,
@@ -274,7 +335,7 @@ fn fuse(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
 
 /// A fuse that lets more through than its wire carries.
 fn too_big(wire: &Wire<'_>, fuse_a: f64, values: &[(&str, f64)]) -> Finding {
-    let carries_a = wire.lead.ampacity_a();
+    let carries_a = wire.lead.wire_a();
     let (rated, carries) = (trimmed(fuse_a, 1), trimmed(carries_a, 1));
     let which = which(wire.at);
     let up_to = wire

@@ -4,7 +4,9 @@ use super::{CheckCode, Finding, Situation};
 use crate::chain::LoadDraw;
 use crate::charger::Charger;
 use crate::document::EndReason;
+use crate::feed::Control;
 use crate::lead::SLACK;
+use crate::settings::practice_current;
 use crate::units::{in_amp_hours, in_amps, trimmed};
 
 /// A discharge above this rate wants a pack made for it.
@@ -12,6 +14,22 @@ const HIGH_RATE_C: f64 = 3.0;
 
 fn ends_itself(s: &Situation<'_>) -> bool {
     s.plan.charger.as_ref().is_some_and(Charger::terminates)
+}
+
+/// A dial that feeds the load too gives the pack all of it once the load is off.
+fn goes_off(s: &Situation<'_>, load_a: f64) -> String {
+    let Some(chosen) = s.chosen.filter(|chosen| matches!(chosen.built.control, Control::Dial | Control::Hand)) else {
+        return String::new();
+    };
+    let (dial_a, alone_a) = (chosen.current_a(), practice_current(s.plan));
+    if dial_a <= alone_a * SLACK {
+        return String::new();
+    }
+    format!(
+        " Turn the {} A down to {} A before the load goes off: the pack would get all of it.",
+        trimmed(dial_a, 2),
+        trimmed((dial_a - load_a).max(alone_a.min(dial_a)), 2)
+    )
 }
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
@@ -53,9 +71,10 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             findings.push(Finding::caution(
                 CheckCode::LoadPreventsTermination,
                 format!(
-                    "The charger never sees less than the load's {} A and does not end at {} A: switch the load off, or end it yourself.",
+                    "The charger never sees less than the load's {} A and does not end at {} A: switch the load off, or end it yourself.{}",
                     trimmed(load_a, 2),
-                    trimmed(stop_a, 2)
+                    trimmed(stop_a, 2),
+                    goes_off(s, load_a)
                 ),
                 &[("load_a", load_a), ("stop_a", stop_a)],
             ));

@@ -86,6 +86,10 @@ codes! {
         SourceMainsInside = "source.mains_inside",
         /// A transformer that gives, or may give, thousands of volts.
         SourceHighVoltageTransformer = "source.high_voltage_transformer",
+        /// A second way back through an earth.
+        SourceEarthLoop = "source.earth_loop",
+        /// A vehicle's battery feeds it.
+        SourceVehicle = "source.vehicle",
         /// A battery that feeds the chain ends first.
         SourceRunsDown = "source.runs_down",
         /// The source may stand above the charger's input window.
@@ -118,6 +122,8 @@ codes! {
         ChargerCutoffUndercharges = "charger.cutoff_undercharges",
         /// More current than the wire should carry.
         LeadsUndersized = "leads.undersized",
+        /// Plugs or clips that carry less, or want care.
+        LeadsConnector = "leads.connector",
         /// Much voltage lost in the lead.
         LeadsDrop = "leads.drop",
         /// Nothing guards the lead.

@@ -1,6 +1,7 @@
 //! Checks of the pack.
 
 use super::{CheckCode, Finding, Situation};
+use crate::chain::LoadDraw;
 use crate::charger::Charger;
 use crate::chemistry::{Chemistry, Family};
 use crate::document::{PackMark, Practice};
@@ -9,7 +10,7 @@ use crate::lead::SLACK;
 use crate::pack::{Goal, Pack};
 use crate::parallel::joining;
 use crate::settings::{Chosen, practice_current};
-use crate::units::{CRate, in_amp_hours, in_amps, in_celsius, trimmed};
+use crate::units::{in_amp_hours, in_amps, in_celsius, trimmed};
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     state(s, findings);
@@ -210,10 +211,24 @@ fn cold(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
     }
 }
 
+/// So little under the edge it is told to cool, K.
+const NEARLY_HOT_K: f64 = 5.0;
+
 /// A pack that reaches its stop before it is full.
 fn hot(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
     let profile = &s.plan.pack.profile;
     if t < profile.warmth.hot_from_c {
+        let near_c = profile.warmth.hot_from_c - NEARLY_HOT_K;
+        if t > near_c {
+            findings.push(Finding::note(
+                CheckCode::PackHotStart,
+                format!(
+                    "At {} °C it is warm from use or from the sun, and charging adds some degrees: let it cool to 30 °C first, in the shade.",
+                    trimmed(t, 1)
+                ),
+                &[("temperature_c", t), ("max_c", profile.window.max_c)],
+            ));
+        }
         return;
     }
     findings.push(Finding::caution(
@@ -321,13 +336,12 @@ fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         finding.within_acceptance = asked_a <= acceptable_current(s, hard_a) * 1.0001;
         findings.push(finding);
     } else if pack.rated.is_none() {
-        // Without a word on the label the usual maker's rule is the standard rate; lithium is cautioned beyond it.
-        let usual = if matches!(pack.profile.family, Family::Lithium | Family::Other) {
-            pack.profile.rates.standard.max(1.0)
-        } else {
-            pack.profile.rates.hurry
-        };
-        let usual_a = in_amps(CRate(usual).current(pack.nameplate));
+        let usual_a = in_amps(pack.usual_limit());
+        let usual = usual_a / in_amp_hours(pack.nameplate);
+        // Once a load goes off the pack gets what is dialled for both.
+        let dialled = matches!(chosen.built.control, Control::Dial | Control::Hand) && s.plan.load != LoadDraw::None;
+        let asked_a = if dialled { asked_a.max(chosen.current_a()) } else { asked_a };
+        let c = asked_a / in_amp_hours(pack.nameplate);
         if asked_a > usual_a * 1.05 {
             findings.push(Finding::caution(
                 CheckCode::PackRateTooHigh,
@@ -573,7 +587,7 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             if s.plan.practice == Practice::Hurry { " Fast charging warms it: feel it at half time." } else { "" };
         findings.push(Finding::note(
             CheckCode::LithiumAttend,
-            format!("{cell}: stay with it, on a surface that does not burn, away from what does, a smoke alarm above; not in the way out, a bedroom or a car.{extra}"),
+            format!("{cell}: stay with it, on a surface that does not burn, away from what does, a smoke alarm above; not in the way out, a bedroom, a car, a boat or a tent.{extra}"),
             &[],
         ));
     }

@@ -15,15 +15,9 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     };
     overrun(s, source, chosen, findings);
     mains_inside(source, findings);
-    if source.units > 1 && source.wiring == Wiring::Series && source.isolated != Some(true) {
-        let known =
-            if source.isolated.is_none() { "It is not known whether the outputs are" } else { "The outputs are not" };
-        findings.push(Finding::stop(
-            CheckCode::SourceNotIsolated,
-            format!("{known} isolated: in series one may short another through the mains earth. Check with a meter, supplies unplugged."),
-            &[("units", f64::from(source.units))],
-        ));
-    }
+    isolation(source, findings);
+    earth_loop(s, source, findings);
+    vehicle(s, source, findings);
     let short = matches!(chosen.built.feed.hold.code, LimitCode::SourceVoltage | LimitCode::ChargerOutputVoltage);
     if short && chosen.dial_v < chosen.wanted_v {
         let end_soc = s.charge.end.soc;
@@ -72,6 +66,71 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[],
         ));
     }
+}
+
+/// Outputs in series that a mains earth may join.
+fn isolation(source: &Source, findings: &mut Vec<Finding>) {
+    if source.units < 2 || source.wiring != Wiring::Series || source.isolated == Some(true) {
+        return;
+    }
+    let unknown = source.isolated.is_none();
+    let message = if unknown {
+        "It is not known whether the outputs are isolated: in series one may short another through the mains earth. With the supplies unplugged a meter reads no path from an isolated minus to the earth pin. Never lift a mains earth instead."
+    } else {
+        "An output that is joined to the mains earth, in series with another: the earth shorts one of them. Take supplies with isolated outputs; never lift a mains earth."
+    };
+    let mut finding = Finding::stop(
+        CheckCode::SourceNotIsolated,
+        message.to_owned(),
+        &[("units", f64::from(source.units))],
+    );
+    // What is known to be joined is no risk that one can take, but a short.
+    finding.within_acceptance = unknown;
+    findings.push(finding);
+}
+
+/// A second way back for the current, through whatever else is earthed.
+fn earth_loop(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
+    /// What a USB lead's minus carries, A.
+    const USB_A: f64 = 3.0;
+    let from_mains =
+        matches!(source.kind, SourceKind::BenchSupply | SourceKind::AdjustableSupply | SourceKind::FixedSupply);
+    if !from_mains || source.isolated == Some(true) || s.most.total_a <= USB_A {
+        return;
+    }
+    findings.push(Finding::note(
+        CheckCode::SourceEarthLoop,
+        format!(
+            "If its minus is earthed, a computer, a scope or a second charger on the same pack is a second way back: {} A in a USB lead made for {} A. Measure with what runs on batteries, or isolated.",
+            trimmed(s.most.total_a, 1),
+            trimmed(USB_A, 0)
+        ),
+        &[("current_a", s.most.total_a), ("carries_a", USB_A)],
+    ));
+}
+
+/// A vehicle's battery, and its socket, as a source.
+fn vehicle(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
+    /// What a vehicle's socket is fused for, A.
+    const SOCKET_A: f64 = 10.0;
+    let Some(battery) = source.battery.as_ref().filter(|battery| battery.starts_vehicles())
+    else {
+        return;
+    };
+    let amps = s.most.source_a;
+    let socket = if amps > SOCKET_A {
+        format!("{} A are more than its socket's {} A: straight to the battery, with a fuse.", trimmed(amps, 1), trimmed(SOCKET_A, 0))
+    } else {
+        format!("Its socket carries {} A, its fuse included.", trimmed(SOCKET_A, 0))
+    };
+    findings.push(Finding::note(
+        CheckCode::SourceVehicle,
+        format!(
+            "Where this battery is a vehicle's: {socket} Engine off and nothing started meanwhile, for that dips and spikes; it still has to start afterwards ({} % is kept here). Charge beside it, not in it.",
+            trimmed(battery.reserve_soc * 100.0, 0)
+        ),
+        &[("current_a", amps), ("socket_a", SOCKET_A), ("reserve_soc", battery.reserve_soc)],
+    ));
 }
 
 /// A source without a current limit that the pack would overrun.
@@ -139,8 +198,21 @@ fn asked_for_too_much(s: &Situation<'_>, source: &Source, chosen: &Chosen, findi
     }
 }
 
+/// The peak of 230 V mains, V.
+const INPUT_CAPACITORS_V: f64 = 325.0;
+
 /// Transformers, and what is opened to get at mains.
 fn mains_inside(source: &Source, findings: &mut Vec<Finding>) {
+    if source.modified && source.transformer.is_none() {
+        findings.push(Finding::caution(
+            CheckCode::SourceMainsInside,
+            format!(
+                "Opened or rebuilt, there is mains voltage within reach, and its input capacitors hold up to {} V for minutes after it is unplugged: closed, earthed and fused by somebody trained for it, by the local electrical code.",
+                trimmed(INPUT_CAPACITORS_V, 0)
+            ),
+            &[("voltage_v", INPUT_CAPACITORS_V)],
+        ));
+    }
     let Some(transformer) = source.transformer else {
         return;
     };

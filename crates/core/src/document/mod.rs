@@ -15,7 +15,7 @@ mod sizing;
 mod source;
 
 pub use charger::{ChargerDoc, ChargerKind, MaxSeriesDoc, Topology};
-pub use lead::{CutOffDoc, FuseAt, LeadDoc, LeadsDoc};
+pub use lead::{Connector, CutOffDoc, FuseAt, Insulation, Laid, LeadDoc, LeadsDoc, Wires};
 pub use log::{
     BadLineDoc, LOG_MAPPING_FORMAT, LogColumn, LogColumnDoc, LogDecimal, LogDelimiter, LogLookAskDoc, LogLookDoc,
     LogMappingDoc, LogReadingDoc, LogTime, LogUnit,

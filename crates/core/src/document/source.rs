@@ -103,6 +103,10 @@ document! {
         pub headroom: f64,
         /// Mains to output, 0…1; for Wh and cost only.
         pub efficiency: f64,
+        /// Its power factor at the mains, 0…1; 0.95 above 75 W and 0.65 below where absent.
+        pub power_factor: f64,
+        /// Whether it has been opened or rebuilt, as a computer's supply for the bench.
+        pub modified: bool,
         /// Whether it senses the voltage at the pack.
         pub remote_sense: bool,
         /// How many identical units.

@@ -29,7 +29,7 @@ pub(crate) fn donor(picture: &Picture, decision: &Decision, source: &Source, lea
     let rated_a = rated_a.or_else(|| picture.pack.hard_limit().map(in_amps));
     let window_v = waking.then(|| [profile.nominal_v * series, profile.full_v * series]);
     let within = window_v.is_some_and(|[low, high]| (low..=high).contains(&donor_v));
-    let most_a = [rated_a, lead.map(Lead::ampacity_a), lead.and_then(|lead| lead.fuse.map(|fuse| fuse.rated_a))]
+    let most_a = [rated_a, lead.map(Lead::carries_a), lead.and_then(|lead| lead.fuse.map(|fuse| fuse.rated_a))]
         .into_iter()
         .flatten()
         .fold(f64::INFINITY, f64::min);
@@ -80,7 +80,7 @@ pub(crate) fn donor(picture: &Picture, decision: &Decision, source: &Source, lea
         apart_v,
         inrush_a,
         rated_a,
-        wire_a: lead.map(Lead::ampacity_a),
+        wire_a: lead.map(Lead::carries_a),
         fuse_a: lead.and_then(|lead| lead.fuse.map(|fuse| fuse.rated_a)),
         window_v,
         accepted,

@@ -115,7 +115,7 @@ fn picture(doc: &RescueDoc) -> Result<Option<Picture>, Problems> {
     let found = doc.found.clone().unwrap_or_default();
     pack_doc.start = Some(StartDoc { soc: Some(0.0), ..StartDoc::default() });
     pack_doc.temperature_c = found.temperature_c.or(doc.ambient_c).or(pack_doc.temperature_c);
-    plan::fill_pack(&mut pack_doc, doc.ambient_c.unwrap_or(20.0), &mut Vec::new());
+    plan::fill_pack(&mut pack_doc, doc.ambient_c.unwrap_or(plan::ROOM_C), &mut Vec::new());
     let pack = pack::read(&pack_doc, "/pack", &mut problems);
     if let Some(source) = &doc.source {
         problems.extend_at("/source", plan::check_source(source));
@@ -225,7 +225,7 @@ fn donor(
     plan::fill_source(&mut filled, &mut Vec::new());
     let source = source::read(&filled, "/donor", &mut problems);
     let lead = doc.leads.as_ref().and_then(|leads| leads.output.as_ref());
-    let lead = lead.and_then(|lead| lead::read(lead, "/leads/output", &mut problems));
+    let lead = lead.and_then(|lead| lead::read(lead, doc.ambient_c.unwrap_or(plan::ROOM_C), "/leads/output", &mut problems));
     problems.into_result(source.map(|source| donor::donor(picture, decision, &source, lead.as_ref())))
 }
 
@@ -254,7 +254,7 @@ fn disposal(picture: &Picture) -> &'static str {
     use crate::chemistry::Family;
     match picture.pack.profile.family {
         Family::Lithium | Family::Other => {
-            "Outside, on stone or sand, away from the house. Undamaged: discharge it slowly to zero with a lamp. Tape the terminals, put it in a metal box with sand, take it to a battery collection point; never into household waste or the post."
+            "Outside, on stone or sand, away from the house; a bag sold for it slows a fire and does not hold it. Undamaged: discharge it slowly to zero with a lamp; damaged: not, and tell the collection point that it is. Terminals taped, in a metal box with sand, in the boot and not in the cabin; never into household waste or the post."
         }
         Family::Lead => {
             "Upright, terminals taped, to a shop or yard that takes lead back. The acid burns: gloves and glasses."

@@ -3,9 +3,11 @@
 use super::{Steps, Task};
 use crate::chemistry::Family;
 use crate::document::{Balancer, ChargerKind, Place, StepWhen::Before};
-use crate::lead::wire_for;
-use crate::units::trimmed;
+use crate::wire::Lying;
+use crate::units::{in_ohms, trimmed};
 
+/// Above so many volts DC an arc burns on between contacts that part under current.
+const ARC_V: f64 = 30.0;
 /// A lead is taken to be this long where none is described, m.
 const USUAL_LENGTH_M: f64 = 1.0;
 
@@ -47,24 +49,36 @@ pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
         );
     }
     let rest = trimmed(found.rest_v, 1);
+    // An arc at more volts does not go out by itself when contacts part.
+    let rated = if chosen.dial_v > ARC_V {
+        format!(" rated for {} V DC", trimmed(chosen.dial_v.ceil(), 0))
+    } else {
+        String::new()
+    };
     let kind = plan.charger.as_ref().map(|c| c.kind);
     let message = match kind {
         Some(ChargerKind::HobbyCharger | ChargerKind::SmartCharger) => {
-            let balance = if pack.balancer == Balancer::BalanceLead { ", then its balance lead" } else { "" };
+            let balance = if pack.balancer == Balancer::BalanceLead {
+                ", then its balance lead, straight and by its key: two of its pins bridged short a cell"
+            } else {
+                ""
+            };
             format!("Charger to the dead supply, supply on, then the pack's main lead{balance}.")
         }
         Some(ChargerKind::DcDc) if chosen.nudge.is_none() => {
             format!(
-                "Module to {rest} V, as the pack; join them through a switch; then up to {} V: a dead module would draw a spark and be fed backwards.",
+                "Module to {rest} V, as the pack; join them through a switch{rated}; then up to {} V: a dead module would draw a spark and be fed backwards.",
                 trimmed(chosen.dial_v, 2)
             )
         }
         Some(ChargerKind::DcDc) => {
-            "Join module and pack through a switch; a dead module would draw a spark and be fed backwards.".to_owned()
+            format!("Join module and pack through a switch{rated}; a dead module would draw a spark and be fed backwards.")
         }
         Some(ChargerKind::LinearModule) => "Supply on first, then the cell.".to_owned(),
-        Some(_) => "Supply on, then the pack through a switch.".to_owned(),
-        None if chosen.nudge.is_some() => "Join supply and pack through a switch: nothing should flow yet.".to_owned(),
+        Some(_) => format!("Supply on, then the pack through a switch{rated}."),
+        None if chosen.nudge.is_some() => {
+            format!("Join supply and pack through a switch{rated}: nothing should flow yet.")
+        }
         None if chosen.dial_v > found.rest_v + 0.2 && task.source.dials_voltage() => {
             steps.add(
                 Before,
@@ -85,30 +99,57 @@ pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
             );
             return;
         }
-        None => "Supply on, then connect the pack through a switch.".to_owned(),
+        None => format!("Supply on, then connect the pack through a switch{rated}."),
     };
     steps.add(Before, "connect", Place::Pack, message, &[]);
 }
 
 fn polarity(steps: &mut Steps, task: &Task<'_>) {
     let most_a = task.most_a();
-    let lead = match &task.plan.output {
-        Some(lead) if lead.fuse.is_some() => "Plus to plus, by meter. Leads that stay cool.".to_owned(),
-        Some(lead) => {
-            lead.fuse_for(most_a).map_or("Plus to plus, by meter. Fuse at the pack's plus.".to_owned(), |a| {
-                format!("Plus to plus, by meter. {} A fuse at the pack's plus.", trimmed(a, 1))
-            })
-        }
-        None => wire_for(most_a, USUAL_LENGTH_M, 0.02 * task.chosen.dial_v.max(1.0)).map_or(
-            "Plus to plus, by meter. Fuse at the pack's plus. Leads that stay cool.".to_owned(),
+    let lying = Lying { ambient_c: task.plan.around_c, ..Lying::USUAL };
+    let guard = match &task.plan.output {
+        Some(lead) if lead.fuse.is_some() => "Leads that stay cool.".to_owned(),
+        Some(lead) => lead.fuse_for(most_a).map_or("Fuse at the pack's plus.".to_owned(), |a| {
+            format!("{} A fuse at the pack's plus, within 20 cm of it.", trimmed(a, 1))
+        }),
+        None => lying.wire_for(most_a, USUAL_LENGTH_M, 0.02 * task.chosen.dial_v.max(1.0)).map_or(
+            "Fuse at the pack's plus, within 20 cm of it. Leads that stay cool.".to_owned(),
             |(mm2, fuse_a)| {
                 format!(
-                    "Plus to plus, by meter. {} A fuse at the pack's plus, wire from {} mm².",
+                    "{} A fuse at the pack's plus, within 20 cm of it, wire from {} mm².",
                     trimmed(fuse_a, 1),
                     trimmed(mm2, 2)
                 )
             },
         ),
     };
-    steps.add(Before, "polarity", Place::Pack, lead, &[("current_a", most_a)]);
+    steps.add(
+        Before,
+        "polarity",
+        Place::Pack,
+        format!("Plus to plus, by meter{}. {guard}", why_by_meter(task)),
+        &[("current_a", most_a)],
+    );
+}
+
+/// What a reversed pack does here.
+fn why_by_meter(task: &Task<'_>) -> String {
+    let ohm = in_ohms(task.plan.pack.resistance) + task.plan.output.as_ref().map_or(0.0, |lead| lead.ohm);
+    let short_a = task.found.rest_v / ohm.max(1e-4);
+    // A charger that ends by itself checks it; a limiter bears it; a battery has no such diode.
+    let has_diode = task.plan.charger.as_ref().is_none_or(|c| c.kind == ChargerKind::DcDc)
+        && task.source.battery.is_none();
+    if !has_diode || short_a < 5.0 * task.most_a() {
+        return String::new();
+    }
+    format!(
+        ", home-made plugs and adapters too: reversed, the output's own diode shorts the pack (up to {} A)",
+        significant(short_a)
+    )
+}
+
+/// Two figures.
+fn significant(amps: f64) -> String {
+    let step = 10f64.powf(amps.log10().floor() - 1.0);
+    trimmed((amps / step).round() * step, 0)
 }

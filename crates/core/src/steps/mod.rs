@@ -184,12 +184,12 @@ fn after(steps: &mut Steps, task: &Task<'_>) {
         _ => "Current to zero or output off, unplug the pack at once, then the mains: never part what carries current above 30 V.".to_owned(),
     };
     steps.add(After, "disconnect", Place::Pack, order, &[]);
-    if task.source.transformer.is_some() {
+    if task.source.transformer.is_some() || task.source.modified {
         steps.add(
             After,
             "discharge",
             Place::Source,
-            "Its capacitors stay charged: let them down through a resistor or a lamp, and check by meter before you touch them.".to_owned(),
+            "Its capacitors stay charged: unplugged, let them down through a resistor or a lamp, and check by meter before you touch them.".to_owned(),
             &[],
         );
     }

@@ -40,7 +40,7 @@ fn units(steps: &mut Steps, task: &Task<'_>) {
     let values = [("units", n)];
     let message = match source.wiring {
         Wiring::Series => format!(
-            "{} units in series: plus of one to minus of the next, cases apart, the same current limit on each. Volts add, amps do not.",
+            "{} units in series: plus of one to minus of the next, cases apart, the same current limit on each, and a diode backwards across each output (band to plus) for when one gives out before the others. Volts add, amps do not.",
             source.units
         ),
         Wiring::Parallel => format!(

@@ -109,7 +109,9 @@ fn a_current_set_in_the_cold_is_judged(#[case] amps: f64, #[case] expected: Opti
 
 #[rstest]
 #[case::warm_flight_pack(pack("lipo", 40.0, json!({})), PackHotStart, Some(Caution))]
-#[case::cooled(pack("lipo", 39.6, json!({})), PackHotStart, None)]
+#[case::warm_from_use(pack("lipo", 39.6, json!({})), PackHotStart, Some(Note))]
+#[case::still_warm(pack("lipo", 35.1, json!({})), PackHotStart, Some(Note))]
+#[case::cooled(pack("lipo", 34.9, json!({})), PackHotStart, None)]
 #[case::hot_agm(pack("lead_agm", 50.5, json!({})), PackTooHot, Some(Stop))]
 #[case::warm_agm(pack("lead_agm", 49.5, json!({})), PackTooHot, None)]
 #[case::hot_flooded(pack("lead_flooded", 50.5, json!({})), PackTooHot, Some(Caution))]
