@@ -190,7 +190,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
     if doc.rated_c_rate.is_some() && doc.rated_charge_a.is_some() {
         check.add("rated_charge_a", "the label's rate is given twice", "rated_c_rate or rated_charge_a, not both");
     }
-    let rated_c = check.within("rated_c_rate", doc.rated_c_rate, 0.001, 100.0);
+    let rated_c = check.within("rated_c_rate", doc.rated_c_rate, 0.001, 300.0);
     let sheet_a = check.within("sheet_charge_a", doc.sheet_charge_a, 0.001, 10_000.0);
     let gives_c = check.within("discharge_c_rate", doc.discharge_c_rate, 0.01, 1000.0);
     let rated_a = check.within("rated_charge_a", doc.rated_charge_a, 0.001, 10_000.0);
@@ -213,6 +213,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
     {
         let full_v = label_v / f64::from(series);
         let own = profile.to_mut();
+        own.proof.to_v *= full_v / own.full_v;
         own.ocv = own.ocv.stretched(0.0, full_v);
         (own.nominal_v, own.full_v, own.ceiling_v) = (full_v, full_v, full_v);
     }

@@ -7,11 +7,11 @@ use crate::checks::{self, Situation};
 use crate::document::{
     DoneInDoc, FieldBatteryDoc, PacksDoc, Place, PlanDoc, Problems, SizingAskDoc, SizingDoc, SourceKind, WireDoc,
 };
-use crate::wire::{Lying, area_of_awg, wire_ohm};
 use crate::plan::{Plan, resolve};
 use crate::settings::{Chosen, choose};
 use crate::source::Source;
 use crate::units::{in_volts, show_hours, trimmed};
+use crate::wire::{Lying, area_of_awg, wire_ohm};
 
 /// The headroom counted for a supply that is still to be bought.
 const HEADROOM: f64 = 0.9;

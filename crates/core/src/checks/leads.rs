@@ -5,10 +5,10 @@ use crate::chain::LimitCode;
 use crate::document::{ChargerKind, Connector, FuseAt, Laid, Place};
 use crate::feed::Control;
 use crate::lead::{Lead, SLACK};
-use crate::wire::Lying;
 use crate::settings::Chosen;
 use crate::source::Source;
 use crate::units::{in_amps, in_volts, trimmed, volts};
+use crate::wire::Lying;
 
 /// A drop beyond this share of the pack's voltage is worth a thicker wire.
 const DROP_SHARE: f64 = 0.03;
@@ -58,7 +58,9 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         by_fuse_alone: by_fuse_alone(s, source, chosen, lead),
     });
     if source.battery.is_some() && s.plan.input.is_none() {
-        let fuse = Lying { ambient_c: s.plan.around_c, ..Lying::USUAL }.fuse_for(s.most.source_a).map_or(String::new(), |a| format!(" of {} A", trimmed(a, 1)));
+        let fuse = Lying { ambient_c: s.plan.around_c, ..Lying::USUAL }
+            .fuse_for(s.most.source_a)
+            .map_or(String::new(), |a| format!(" of {} A", trimmed(a, 1)));
         findings.push(
             Finding::caution(
                 CheckCode::LeadsNoFuse,
@@ -102,7 +104,8 @@ fn would_do(lead: &Lead, current_a: f64) -> String {
     if let Some(fuse_a) = lead.fuse_for(current_a) {
         return format!("A {} A fuse would fit.", trimmed(fuse_a, 1));
     }
-    lead.lying.wire_for(current_a, lead.length_m, f64::INFINITY)
+    lead.lying
+        .wire_for(current_a, lead.length_m, f64::INFINITY)
         .map_or(format!("{} A want a busbar, not a wire.", trimmed(current_a, 0)), |(mm2, fuse_a)| {
             format!("It takes wire from {} mm² with a {} A fuse.", trimmed(mm2, 2), trimmed(fuse_a, 1))
         })

@@ -83,9 +83,10 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         findings.push(Finding::caution(
             CheckCode::LoadPreventsTermination,
             format!(
-                "The supply's display shows pack and load together: the pack is done when it reads {} A, not {} A.",
+                "The supply's display shows pack and load together: the pack is done when it reads {} A, not {} A.{}",
                 trimmed(taper_a + load_a, 2),
-                trimmed(taper_a, 2)
+                trimmed(taper_a, 2),
+                goes_off(s, load_a)
             ),
             &[("display_a", taper_a + load_a), ("stop_a", taper_a)],
         ));

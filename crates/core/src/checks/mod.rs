@@ -58,6 +58,8 @@ codes! {
         PackCellSpread = "pack.cell_spread",
         /// Nothing levels the cells.
         PackNoBalancing = "pack.no_balancing",
+        /// More in it than the goal asks for.
+        PackAboveGoal = "pack.above_goal",
         /// The start is known only roughly.
         PackSocUncertain = "pack.soc_uncertain",
         /// Volts that can hurt.
@@ -320,7 +322,7 @@ pub(crate) fn run(situation: &Situation<'_>) -> Vec<CheckDoc> {
     settings::check(situation, &mut findings);
     load::check(situation, &mut findings);
     findings.sort_by_key(|finding| (finding.severity, finding.code));
-    findings
+    let checks = findings
         .into_iter()
         .map(|finding| {
             let acceptable =
@@ -337,7 +339,16 @@ pub(crate) fn run(situation: &Situation<'_>) -> Vec<CheckDoc> {
                 accepted,
             }
         })
-        .collect()
+        .collect();
+    without_promises(checks)
+}
+
+/// A charge that is refused has no end to be told of.
+fn without_promises(mut checks: Vec<CheckDoc>) -> Vec<CheckDoc> {
+    if refuses(&checks) {
+        checks.retain(|check| check.code != CheckCode::SettingsNoTermination);
+    }
+    checks
 }
 
 /// Whether any stop stands.

@@ -4,13 +4,13 @@ use super::{CheckCode, Finding, Situation};
 use crate::chain::LoadDraw;
 use crate::charger::Charger;
 use crate::chemistry::{Chemistry, Family};
-use crate::document::{PackMark, Practice};
+use crate::document::{EndReason, PackMark, Practice};
 use crate::feed::Control;
 use crate::lead::SLACK;
 use crate::pack::{Goal, Pack};
 use crate::parallel::joining;
 use crate::settings::{Chosen, practice_current};
-use crate::units::{in_amp_hours, in_amps, in_celsius, trimmed};
+use crate::units::{in_amp_hours, in_amps, in_celsius, show_hours, trimmed};
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     state(s, findings);
@@ -22,6 +22,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         label(s, findings);
         parallel(s, findings);
         level(s, findings);
+        above_goal(s, findings);
         ending(s, findings);
         overcharged(s, findings);
         findings.push(Finding::note(
@@ -413,11 +414,7 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         let mut values = vec![("spread_v", spread_v), ("spread_ah", spread_ah)];
         if let Some(balance_a) = pack.balance_current.map(in_amps).filter(|_| pack.balanced) {
             let hours = spread_ah / balance_a;
-            message += &format!(
-                " Levelling them takes about {} at {} A.",
-                crate::units::show_hours(hours),
-                trimmed(balance_a, 2)
-            );
+            message += &format!(" Levelling them takes about {} at {} A.", show_hours(hours), trimmed(balance_a, 2));
             values.push(("balance_h", hours));
         } else if lithium && spread_v > ILL_V {
             message += &format!(
@@ -438,7 +435,7 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             Finding::note(CheckCode::PackCellSpread, message, &values)
         });
     }
-    if lithium && !pack.balanced {
+    if lithium && !pack.balanced && s.charge.reason != EndReason::GoalBelowStart {
         let known = !s.found.positions_v.is_empty();
         let full_v = chosen.dial_v / f64::from(pack.series);
         findings.push(Finding::caution(
@@ -455,6 +452,32 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[("series", f64::from(pack.series))],
         ));
     }
+}
+
+/// A pack that holds more than is wanted: what to take out, and how long that takes.
+fn above_goal(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    /// Taken out at so much, C, hardly warms any pack.
+    const OUT_C: f64 = 0.2;
+    if s.charge.reason != EndReason::GoalBelowStart {
+        return;
+    }
+    let Some(chosen) = s.chosen else { return };
+    let pack = &s.plan.pack;
+    let out_ah = (s.found.soc - chosen.stops.goal_soc).max(0.0) * in_amp_hours(pack.capacity);
+    let out_a = OUT_C * in_amp_hours(pack.nameplate);
+    let goal = if pack.goal == Goal::Storage { "its storage charge" } else { "what is wanted" };
+    findings.push(Finding::note(
+        CheckCode::PackAboveGoal,
+        format!(
+            "It holds more than {goal}, {} % instead of {} %: nothing is charged. Take {} Ah out, with {} A in {}.",
+            trimmed(s.found.soc * 100.0, 0),
+            trimmed(chosen.stops.goal_soc * 100.0, 0),
+            trimmed(out_ah, 2),
+            trimmed(out_a, 2),
+            show_hours(out_ah / out_a)
+        ),
+        &[("out_ah", out_ah), ("out_a", out_a), ("goal_soc", chosen.stops.goal_soc)],
+    ));
 }
 
 /// Much more goes in than it holds: what it does not keep is gas and heat.

@@ -79,11 +79,8 @@ fn isolation(source: &Source, findings: &mut Vec<Finding>) {
     } else {
         "An output that is joined to the mains earth, in series with another: the earth shorts one of them. Take supplies with isolated outputs; never lift a mains earth."
     };
-    let mut finding = Finding::stop(
-        CheckCode::SourceNotIsolated,
-        message.to_owned(),
-        &[("units", f64::from(source.units))],
-    );
+    let mut finding =
+        Finding::stop(CheckCode::SourceNotIsolated, message.to_owned(), &[("units", f64::from(source.units))]);
     // What is known to be joined is no risk that one can take, but a short.
     finding.within_acceptance = unknown;
     findings.push(finding);
@@ -113,13 +110,16 @@ fn earth_loop(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
 fn vehicle(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
     /// What a vehicle's socket is fused for, A.
     const SOCKET_A: f64 = 10.0;
-    let Some(battery) = source.battery.as_ref().filter(|battery| battery.starts_vehicles())
-    else {
+    let Some(battery) = source.battery.as_ref().filter(|battery| battery.starts_vehicles()) else {
         return;
     };
     let amps = s.most.source_a;
     let socket = if amps > SOCKET_A {
-        format!("{} A are more than its socket's {} A: straight to the battery, with a fuse.", trimmed(amps, 1), trimmed(SOCKET_A, 0))
+        format!(
+            "{} A are more than its socket's {} A: straight to the battery, with a fuse.",
+            trimmed(amps, 1),
+            trimmed(SOCKET_A, 0)
+        )
     } else {
         format!("Its socket carries {} A, its fuse included.", trimmed(SOCKET_A, 0))
     };

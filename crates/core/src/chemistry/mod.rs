@@ -258,9 +258,7 @@ impl Profile {
     pub(crate) fn keeps_at(&self, temperature_c: f64) -> f64 {
         let after = self.keeps_by_c.partition_point(|(c, _)| *c <= temperature_c);
         match (after.checked_sub(1).and_then(|n| self.keeps_by_c.get(n)), self.keeps_by_c.get(after)) {
-            (Some((from_c, from)), Some((to_c, to))) => {
-                from + (to - from) * (temperature_c - from_c) / (to_c - from_c)
-            }
+            (Some((from_c, from)), Some((to_c, to))) => from + (to - from) * (temperature_c - from_c) / (to_c - from_c),
             (Some((_, last)), None) => *last,
             (None, _) => 1.0,
         }

@@ -511,7 +511,11 @@ impl Watch<'_> {
         if last_s - first_s >= EARLY * in_s {
             return judgement(
                 JudgeState::Reached,
-                format!("It holds: {} V lost in {}.", trimmed(lost_v.max(0.0), 3), show_hours((last_s - first_s) / 3600.0)),
+                format!(
+                    "It holds: {} V lost in {}.",
+                    trimmed(lost_v.max(0.0), 3),
+                    show_hours((last_s - first_s) / 3600.0)
+                ),
             );
         }
         let mut rests =
@@ -536,10 +540,7 @@ impl Watch<'_> {
 
     fn prove(&self) -> JudgementDoc {
         let Some((_, ah)) = self.last(|r| r.capacity_ah) else {
-            return judgement(
-                JudgeState::Waiting,
-                "Enter the Ah it gave, and the amps it gave them at.",
-            );
+            return judgement(JudgeState::Waiting, "Enter the Ah it gave, and the amps it gave them at.");
         };
         let pack = &self.picture.pack;
         let nameplate_ah = in_amp_hours(pack.nameplate) / f64::from(pack.parallel);

@@ -24,8 +24,8 @@ use crate::document::{
     RESCUE_FORMAT, RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueDoc, RescuePractice, RescueResultDoc, Severity,
     StartDoc, Verdict,
 };
-use crate::{lead, pack, plan, source};
 use crate::steps::{emergency, emergency_of_any};
+use crate::{lead, pack, plan, source};
 use found::Picture;
 use gear::{Gear, Target};
 
@@ -225,7 +225,8 @@ fn donor(
     plan::fill_source(&mut filled, &mut Vec::new());
     let source = source::read(&filled, "/donor", &mut problems);
     let lead = doc.leads.as_ref().and_then(|leads| leads.output.as_ref());
-    let lead = lead.and_then(|lead| lead::read(lead, doc.ambient_c.unwrap_or(plan::ROOM_C), "/leads/output", &mut problems));
+    let lead =
+        lead.and_then(|lead| lead::read(lead, doc.ambient_c.unwrap_or(plan::ROOM_C), "/leads/output", &mut problems));
     problems.into_result(source.map(|source| donor::donor(picture, decision, &source, lead.as_ref())))
 }
 

@@ -500,7 +500,11 @@ fn prove(picture: &Picture) -> RescueStageDoc {
         steps,
         abort_if: vec![abort(
             AbortCode::LowCapacity,
-            format!("it gives less than {} Ah, {} % of what it should", trimmed(least_ah, 2), trimmed(WORTH * 100.0, 0)),
+            format!(
+                "it gives less than {} Ah, {} % of what it should",
+                trimmed(least_ah, 2),
+                trimmed(WORTH * 100.0, 0)
+            ),
             &[("capacity_ah", least_ah)],
         )],
         curve: Vec::new(),

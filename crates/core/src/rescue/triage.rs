@@ -410,7 +410,9 @@ fn level(picture: &Picture, cell_v: f64, measured: bool, reasons: &mut Vec<Reaso
     if cell_v >= line_v {
         let code = ReasonCode::HighEnough;
         let message = if profile.family == Family::Capacitor {
-            format!("{reads}: a capacitor starts from 0 V as well. Set the amps first, for an empty one looks like a short.")
+            format!(
+                "{reads}: a capacitor starts from 0 V as well. Set the amps first, for an empty one looks like a short."
+            )
         } else {
             format!("{reads} is above the {} V under which a gentle start is needed.", trimmed(line_v, 2))
         };

@@ -3,8 +3,8 @@
 use super::{Steps, Task};
 use crate::chemistry::Family;
 use crate::document::{Balancer, ChargerKind, Place, StepWhen::Before};
-use crate::wire::Lying;
 use crate::units::{in_ohms, trimmed};
+use crate::wire::Lying;
 
 /// Above so many volts DC an arc burns on between contacts that part under current.
 const ARC_V: f64 = 30.0;
@@ -72,7 +72,9 @@ pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
             )
         }
         Some(ChargerKind::DcDc) => {
-            format!("Join module and pack through a switch{rated}; a dead module would draw a spark and be fed backwards.")
+            format!(
+                "Join module and pack through a switch{rated}; a dead module would draw a spark and be fed backwards."
+            )
         }
         Some(ChargerKind::LinearModule) => "Supply on first, then the cell.".to_owned(),
         Some(_) => format!("Supply on, then the pack through a switch{rated}."),
@@ -137,8 +139,8 @@ fn why_by_meter(task: &Task<'_>) -> String {
     let ohm = in_ohms(task.plan.pack.resistance) + task.plan.output.as_ref().map_or(0.0, |lead| lead.ohm);
     let short_a = task.found.rest_v / ohm.max(1e-4);
     // A charger that ends by itself checks it; a limiter bears it; a battery has no such diode.
-    let has_diode = task.plan.charger.as_ref().is_none_or(|c| c.kind == ChargerKind::DcDc)
-        && task.source.battery.is_none();
+    let has_diode =
+        task.plan.charger.as_ref().is_none_or(|c| c.kind == ChargerKind::DcDc) && task.source.battery.is_none();
     if !has_diode || short_a < 5.0 * task.most_a() {
         return String::new();
     }

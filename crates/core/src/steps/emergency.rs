@@ -48,7 +48,10 @@ fn lithium(wh: f64) -> Vec<String> {
         "Smoking only, and you are not in the smoke: water in quantity, from a distance, cools so small a pack."
             .to_owned()
     } else {
-        format!("Say that it is a lithium battery of {} Wh or so: nobody puts so large a one out by hand.", trimmed(wh, 0))
+        format!(
+            "Say that it is a lithium battery of {} Wh or so: nobody puts so large a one out by hand.",
+            trimmed(wh, 0)
+        )
     });
     said.push("It can flare up again for hours, also when it looks dead: nobody goes near it.".to_owned());
     said

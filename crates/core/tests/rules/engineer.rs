@@ -64,6 +64,106 @@ fn the_data_sheet() {
     insta::assert_snapshot!(sheet);
 }
 
+/// A port of so many amps on a flat bank, by a thick lead that ends in something.
+fn port(amps: f64, connector: &str) -> Value {
+    json!({"pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 200},
+        "source": {"kind": "regulated_port", "voltage_v": 14.4, "max_voltage_v": null, "max_current_a": amps},
+        "leads": {"output": {"area_mm2": 35, "length_m": 0.3, "connector": connector}}})
+}
+
+fn off_a_battery(chemistry: &str, series: u32) -> Value {
+    json!({"source": {"kind": "battery", "chemistry": chemistry, "series": series, "capacity_ah": 60, "max_voltage_v": null, "max_current_a": null},
+        "charger": {"kind": "hobby_charger", "output_max_a": 3, "output_max_w": 60, "input_min_v": 5, "input_max_v": 30}})
+}
+
+/// Four cells of which one stands lower.
+fn apart(volts: f64) -> Value {
+    json!({"pack": {"series": 4, "start": {"soc": null, "cell_voltages_v": [3.8, 3.8, 3.8 - volts, 3.8]}}})
+}
+
+fn lamp(amps: f64, overload: &str) -> Value {
+    json!({"pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 40},
+        "source": {"kind": "fixed_supply", "voltage_v": 14.4, "max_voltage_v": null, "max_current_a": amps, "overload": overload},
+        "charger": {"kind": "lamp", "lamp_rated_v": 14.4, "lamp_rated_w": 55}})
+}
+
+#[rstest]
+#[case::apart(0.099, false)]
+#[case::ill(0.102, true)]
+fn cells_far_apart_are_levelled_first(#[case] volts: f64, #[case] first: bool) {
+    let result = ask(apart(volts));
+    let check = result.checks.iter().find(|c| c.code == PackCellSpread).unwrap();
+    assert_eq!(check.message.contains("level them first, the low ones charged alone with 0.4 A"), first, "{check:?}");
+}
+
+#[test]
+fn phosphate_that_is_counted_to_storage_is_guarded_below_full() {
+    let stored =
+        ask(pack("lfp", 20.0, json!({"pack": {"series": 4, "start": {"soc": 0.2}, "goal": {"kind": "storage"}}})));
+    let settings = stored.settings.unwrap();
+    assert!((settings.voltage_v - 13.4).abs() < 1e-9 && settings.stop_charge_ah.is_some(), "{settings:?}");
+}
+
+#[rstest]
+// In parallel each gives 85 % of its watts: 76 W are 74.3 W at the mains, 78 W are 76.2 W; a circuit is judged by what all units draw.
+#[case::small(json!({"max_power_w": 76}), 0.65)]
+#[case::corrected(json!({"max_power_w": 78}), 0.95)]
+#[case::said(json!({"max_power_w": 78, "power_factor": 0.6}), 0.6)]
+fn a_circuit_is_loaded_by_its_power_factor(#[case] source: Value, #[case] factor: f64) {
+    let mut patch = json!({"source": {"max_current_a": 20, "units": 4, "wiring": "parallel"}, "mains": {"voltage_v": 120, "circuit_a": 2}});
+    crate::merge(&mut patch["source"], &source);
+    let result = ask(patch);
+    let check = result.checks.iter().find(|c| c.code == MainsCircuit).unwrap();
+    let told = check.values["mains_w"] / check.values["mains_a"] / 120.0;
+    assert!((told - factor).abs() < 1e-3, "{check:?}");
+}
+
+/// A load that goes off leaves the pack all that is dialled: nothing is added where cold makes it less.
+#[test]
+fn a_load_adds_nothing_to_a_cold_pack_and_is_told_of_else() {
+    let dial = |c: f64| {
+        ask(
+            json!({"pack": {"capacity_ah": 5, "temperature_c": c}, "load": {"current_a": 0.5}, "source": {"max_current_a": 20}}),
+        )
+    };
+    assert!((dial(8.0).settings.unwrap().dial_current_a - 1.5).abs() < 1e-9);
+    let warm = dial(20.0);
+    assert!((warm.settings.as_ref().unwrap().dial_current_a - 5.5).abs() < 1e-9);
+    let said = warm.checks.iter().find(|c| c.code == LoadPreventsTermination).unwrap();
+    assert!(said.message.contains("Turn the 5.5 A down to 5 A before the load goes off"), "{said:?}");
+}
+
+#[test]
+fn a_refused_plan_promises_no_end() {
+    let refused = ask(json!({"pack": {"temperature_c": -5}}));
+    assert!(refused.settings.is_none());
+    assert_eq!(severity(&refused, SettingsNoTermination), None);
+}
+
+#[rstest]
+// A warm nickel cell keeps less of a charge.
+#[case(34.0, 1.0)]
+#[case(40.0, 0.92)]
+#[case(45.0, 0.84)]
+fn nickel_keeps_less_when_it_is_warm(#[case] temperature: f64, #[case] share: f64) {
+    let at = |c: f64| {
+        let rest = json!({"pack": {"start": {"soc": 0.1}}, "settings": {"current_a": 1, "time_limit_h": 5}});
+        ask(pack("nimh", c, rest)).end.soc - 0.1
+    };
+    assert!((at(temperature) / at(20.0) - share).abs() < 0.02, "{}", at(temperature) / at(20.0));
+}
+
+#[rstest]
+// Ah that go in against what was missing, 20 % to the end; and from 80 % on at 3 A.
+#[case("lead_flooded", 1.08, 1.20)]
+#[case("lead_agm", 1.04, 1.08)]
+#[case("lead_gel", 1.02, 1.06)]
+fn lead_takes_by_its_build(#[case] chemistry: &str, #[case] least: f64, #[case] most: f64) {
+    let result = ask(pack(chemistry, 20.0, json!({"pack": {"capacity_ah": 100, "start": {"soc": 0.2}}})));
+    let factor = result.delivered.charge_ah / (100.0 * (result.end.soc - 0.2));
+    assert!((least..most).contains(&factor), "{factor}");
+}
+
 #[rstest]
 // Each edge of the cold, just below and just above.
 #[case("lipo", 4.9, 1.0)]
@@ -146,6 +246,30 @@ fn a_current_set_in_the_cold_is_judged(#[case] amps: f64, #[case] expected: Opti
 // Packs that are joined: a BMS, and all that stand higher.
 #[case::joined_past_a_bms(json!({"pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 100, "resistance_mohm": 3, "bms": {"max_charge_a": 50}, "start": {"soc": null, "rest_voltage_v": 13.0}}, "other_packs": [{"capacity_ah": 100, "rest_voltage_v": 13.36, "resistance_mohm": 3}]}), PackParallelMismatch, Some(Stop))]
 #[case::joined_within_it(json!({"pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 100, "resistance_mohm": 3, "bms": {"max_charge_a": 100}, "start": {"soc": null, "rest_voltage_v": 13.0}}, "other_packs": [{"capacity_ah": 100, "rest_voltage_v": 13.28, "resistance_mohm": 3}]}), PackParallelMismatch, Some(Caution))]
+// Plugs, earths, vehicles, what has been opened.
+#[case::plug_carries(port(9.9, "clips_large"), LeadsConnector, None)]
+#[case::plug_hot(port(10.2, "clips_large"), LeadsConnector, Some(Caution))]
+#[case::plug_hot_still(port(12.4, "clips_large"), LeadsConnector, Some(Caution))]
+#[case::plug_burns(port(12.7, "clips_large"), LeadsConnector, Some(Stop))]
+#[case::screws(port(12.7, "screw"), LeadsConnector, Some(Note))]
+#[case::bolts(port(30.0, "bolted"), LeadsConnector, None)]
+#[case::earth_loop(json!({"settings": {"current_a": 3.05}}), SourceEarthLoop, Some(Note))]
+#[case::earth_loop_of_little(json!({"settings": {"current_a": 2.95}}), SourceEarthLoop, None)]
+#[case::isolated(json!({"settings": {"current_a": 3.05}, "source": {"isolated_outputs": true}}), SourceEarthLoop, None)]
+#[case::of_a_vehicle(off_a_battery("lead_agm", 6), SourceVehicle, Some(Note))]
+#[case::of_no_vehicle(off_a_battery("lead_agm", 3), SourceVehicle, None)]
+#[case::of_lithium(off_a_battery("lfp", 4), SourceVehicle, None)]
+#[case::opened(json!({"source": {"modified": true}}), SourceMainsInside, Some(Caution))]
+#[case::closed(json!({}), SourceMainsInside, None)]
+// Cells apart at rest.
+#[case::apart(apart(0.099), PackCellSpread, Some(Caution))]
+// What a pack that is above its goal should give.
+#[case::above_storage(json!({"pack": {"start": {"soc": 0.8}, "goal": {"kind": "storage"}}}), PackAboveGoal, Some(Note))]
+#[case::below_storage(json!({"pack": {"start": {"soc": 0.3}, "goal": {"kind": "storage"}}}), PackAboveGoal, None)]
+// A lamp of 8.75 A hot takes far more cold.
+#[case::cold_lamp_trips(lamp(4.0, "hiccup"), ChargerColdInrush, Some(Caution))]
+#[case::cold_lamp_held(lamp(4.0, "constant_current"), ChargerColdInrush, Some(Note))]
+#[case::cold_lamp_of_a_large_supply(lamp(60.0, "hiccup"), ChargerColdInrush, Some(Note))]
 fn fires_and_stays_silent(#[case] patch: Value, #[case] code: CheckCode, #[case] expected: Option<Severity>) {
     let result = ask(patch);
     assert_eq!(severity(&result, code), expected, "{:?}", result.checks);

@@ -7,6 +7,7 @@ mod chain_properties;
 mod chains;
 mod checks;
 mod chemistries;
+mod dangers;
 mod documents;
 mod engineer;
 mod goals;
@@ -17,7 +18,9 @@ mod obeyed;
 mod properties;
 mod quick_lines;
 mod rescues;
+mod rest_and_proof;
 mod runs;
+mod sound;
 mod sums;
 
 use proptest::test_runner::{Config, FileFailurePersistence};
