@@ -4,8 +4,9 @@ use crate::chain::LoadDraw;
 use crate::charger::{self, Charger};
 use crate::chemistry::{Chemistry, Family};
 use crate::document::{
-    AcceptedDoc, Balancer, ChargerDoc, ChargerKind, FuseAt, GoalDoc, GoalKind, LastUse, LeadDoc, Overload, PLAN_FORMAT,
-    PackDoc, PlanDoc, Practice, Problems, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology, TransformerType,
+    AcceptedDoc, Balancer, ChargerDoc, ChargerKind, FuseAt, GoalDoc, GoalKind, Insulation, Laid, LastUse, LeadDoc,
+    Overload, PLAN_FORMAT, PackDoc, PlanDoc, Practice, Problems, SettingsDoc, SourceDoc, SourceKind, StartDoc,
+    Topology, TransformerType, Wires,
 };
 use crate::lead::{self, Lead};
 use crate::meter::{self, Correction};
@@ -182,11 +183,15 @@ fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
         let battery = doc.source.as_ref().is_some_and(|source| source.kind == Some(SourceKind::Battery));
         let input_end = if battery { FuseAt::Source } else { FuseAt::Pack };
         for (lead, end, name) in [(&mut leads.input, input_end, "input"), (&mut leads.output, FuseAt::Pack, "output")] {
-            if let Some(lead) = lead
-                && lead.fuse_a.is_some()
-            {
-                fill(&mut lead.fuse_at, end, &format!("/leads/{name}/fuse_at"), assumed);
+            let Some(lead) = lead else { continue };
+            let at = |field: &str| format!("/leads/{name}/{field}");
+            if lead.fuse_a.is_some() {
+                fill(&mut lead.fuse_at, end, &at("fuse_at"), assumed);
             }
+            fill(&mut lead.wires, Wires::Pair, &at("wires"), assumed);
+            fill(&mut lead.insulation, Insulation::Pvc, &at("insulation"), assumed);
+            fill(&mut lead.laid, Laid::Open, &at("laid"), assumed);
+            fill(&mut lead.ambient_c, ambient_c, &at("ambient_c"), assumed);
         }
     }
     if let Some(cut_off) = &mut doc.cut_off {

@@ -5556,7 +5556,7 @@ export interface components {
         /** @description What stands between source and pack. */
         ChargerKind: "hobby_charger" | "smart_charger" | "dc_dc" | "linear_module" | "pwm" | "lamp" | "resistor";
         /** @description Every check, `place.problem`. */
-        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.cold_rate" | "pack.hot_start" | "pack.frozen" | "pack.dead_cell" | "pack.start_unknown" | "pack.lethal_voltage" | "pack.rate_too_high" | "pack.label_rate_unusual" | "pack.capacity_unusual" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.overcharged" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.overloaded" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.current_not_held" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "settings.takes_days" | "lithium.attend" | "supercap.handle" | "lead_acid.ventilate" | "lead_acid.absorption";
+        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.cold_rate" | "pack.hot_start" | "pack.frozen" | "pack.dead_cell" | "pack.start_unknown" | "pack.lethal_voltage" | "pack.rate_too_high" | "pack.label_rate_unusual" | "pack.capacity_unusual" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.above_goal" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.overcharged" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.earth_loop" | "source.vehicle" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.overloaded" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.connector" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.current_not_held" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "settings.takes_days" | "lithium.attend" | "supercap.handle" | "lead_acid.ventilate" | "lead_acid.absorption";
         /** @description Something to mind. */
         CheckDoc: {
             /** @description Whether this stop may be accepted at all. */
@@ -5622,6 +5622,8 @@ export interface components {
              */
             version: number;
         };
+        /** @description The plugs or clips at its ends; of different ones the weaker. */
+        Connector: "clips_small" | "clips_large" | "banana" | "bullet_3_5mm" | "bullet_4mm" | "two_pin_15a" | "two_pin_30a" | "two_pin_60a" | "balance_plug" | "usb_c_3a" | "usb_c_5a" | "car_socket" | "screw" | "bolted";
         /** @description A moment of a predicted stage. */
         CorridorPoint: {
             /**
@@ -6178,6 +6180,8 @@ export interface components {
         };
         /** @description What the charge is for. */
         GoalKind: "full" | "soc" | "storage" | "float";
+        /** @description What its wires are covered with. */
+        Insulation: "pvc" | "silicone";
         /** @description Readings of one stage, to be judged. */
         JudgeAskDoc: {
             /**
@@ -6263,10 +6267,17 @@ export interface components {
             /** @description Standby use, low and high. */
             standby?: number[] | null;
         };
+        /** @description Where it lies. */
+        Laid: "open" | "bundled" | "coiled";
         /** @description What a pack last did before it rested. */
         LastUse: "charged" | "discharged" | "unknown";
         /** @description A lead: two wires, their plugs and their fuse. */
         LeadDoc: {
+            /**
+             * Format: double
+             * @description How warm it is where it lies, °C; the plan's surroundings where absent.
+             */
+            ambient_c?: number | null;
             /**
              * Format: double
              * @description Copper cross-section, mm².
@@ -6277,6 +6288,8 @@ export interface components {
              * @description Wire gauge; 1/0, 2/0 … are 0, −1 ….
              */
             awg?: number | null;
+            /** @description Which plugs or clips it ends in. */
+            connector?: components["schemas"]["Connector"] | null;
             /**
              * Format: double
              * @description All plugs and switches in it together, mΩ.
@@ -6294,6 +6307,10 @@ export interface components {
              * @description The DC voltage the fuse can break, V.
              */
             fuse_v?: number | null;
+            /** @description What they are covered with. */
+            insulation?: components["schemas"]["Insulation"] | null;
+            /** @description Where it lies. */
+            laid?: components["schemas"]["Laid"] | null;
             /**
              * Format: double
              * @description One way, m.
@@ -6303,6 +6320,8 @@ export interface components {
             name?: string | null;
             /** @description Anything worth remembering about it. */
             notes?: string | null;
+            /** @description How its two wires lie to each other. */
+            wires?: components["schemas"]["Wires"] | null;
         };
         /** @description The leads on both sides of a charger. */
         LeadsDoc: {
@@ -7051,6 +7070,8 @@ export interface components {
             disposal?: string | null;
             /** @description What connecting a donor battery would do. */
             donor?: components["schemas"]["DonorDoc"] | null;
+            /** @description What to do when it smokes, hisses or burns, in order. */
+            emergency: string[];
             /** @description Always `rumek.rescue-result/1`. */
             format: string;
             /** @description How the gear that was named would do; null where none was, or none is needed. */
@@ -7539,6 +7560,8 @@ export interface components {
              * @description Lowest it can be set to, V.
              */
             min_voltage_v?: number | null;
+            /** @description Whether it has been opened or rebuilt, as a computer's supply for the bench. */
+            modified?: boolean | null;
             /** @description What the person calls it. */
             name?: string | null;
             /** @description Anything worth remembering about it. */
@@ -7555,6 +7578,11 @@ export interface components {
             open_vac?: number | null;
             /** @description What it does when overloaded. */
             overload?: components["schemas"]["Overload"] | null;
+            /**
+             * Format: double
+             * @description Its power factor at the mains, 0…1; 0.95 above 75 W and 0.65 below where absent.
+             */
+            power_factor?: number | null;
             /** @description Ratings that change with the set voltage. */
             ranges?: components["schemas"]["RangeDoc"][] | null;
             /**
@@ -8065,6 +8093,8 @@ export interface components {
             /** @description The answer in one sentence. */
             message: string;
         };
+        /** @description How its two wires lie to each other. */
+        Wires: "pair" | "single";
         /** @description How several units are joined. */
         Wiring: "series" | "parallel";
     };

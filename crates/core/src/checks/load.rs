@@ -9,7 +9,7 @@ use crate::lead::SLACK;
 use crate::settings::practice_current;
 use crate::units::{in_amp_hours, in_amps, trimmed};
 
-/// A discharge above this rate wants a pack made for it.
+/// A discharge above this rate wants a pack made for it: sheets of energy cells allow 2C to 3C.
 const HIGH_RATE_C: f64 = 3.0;
 
 fn ends_itself(s: &Situation<'_>) -> bool {

@@ -7,7 +7,8 @@
 //! the plates is used up before new acid comes after, so that a fast one gives less. Peukert's exponents
 //! follow from typical tables of 12 V batteries: of what an AGM gives in 20 h it gives about 85 % in 5 h,
 //! 60 % in 1 h; gel and flooded plates a little less. Absorption timers of common chargers end after 8 to
-//! 14 h at the latest, by how slowly a build takes its last part.
+//! 14 h at the latest, by how slowly a build takes its last part. The shares kept, tenth by tenth, are drawn so
+//! that their sums give the charge factors of handbooks.
 
 use super::{
     BySoc, ChargeWindow, Chemistry, Discharge, Family, OcvCurve, Profile, Proof, Rates, RcPair, Resting, Warmth,
@@ -65,6 +66,8 @@ fn flooded() -> Profile {
         proof: PROOF,
         voltage_tells_soc: true,
         resistance_ohm_ah: 0.10,
+        // A charge's voltage settles within minutes in the double layer, within hours as the acid mixes: of the
+        // rise of published charges at C/10 a tenth is there at once, the rest in an hour or more.
         rc: [
             RcPair { ratio: 0.8, tau_s: 60.0 },
             RcPair { ratio: 2.0, tau_s: 900.0 },

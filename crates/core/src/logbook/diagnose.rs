@@ -9,7 +9,7 @@ use crate::plan::Plan;
 use crate::settings::Chosen;
 use crate::units::{in_amp_hours, in_amps, in_celsius, trimmed};
 
-/// A lead takes this much more than its copper explains before it is told, Ω.
+/// A lead takes this much more than its copper explains before it is told, Ω: ten good plugs have as much.
 const STRAY_OHM: f64 = 0.02;
 /// … and at least this much, V.
 const STRAY_V: f64 = 0.1;
@@ -17,7 +17,7 @@ const STRAY_V: f64 = 0.1;
 pub(super) const AHEAD_V: f64 = 0.03;
 /// A cell this far below the mean is behind, V.
 pub(super) const BEHIND_V: f64 = 0.3;
-/// Warmer than at the start by this is told, K.
+/// Warmer than at the start by this is told, K: twice to three times what a charge at 1C usually warms.
 pub(super) const WARMING_K: f64 = 10.0;
 /// Faster than this as well, K/min; nickel charged at half its capacity is full at half of it.
 const WARMING_K_MIN: f64 = 1.0;

@@ -10,10 +10,12 @@ use crate::chemistry::{Family, OcvCurve, Profile};
 use crate::pack::Pack;
 use crate::units::in_amp_hours;
 
-/// Factor on the resistance of a cell at zero volts against one that is just empty.
+/// Factor on the resistance of a cell at zero volts against one that is just empty: such curves begin with two
+/// to four times the drop of an empty cell's.
 const DEEP_RESISTANCE: f64 = 3.0;
 
-/// How much charge lies below empty, as a share of the capacity: likely, least, most.
+/// How much charge lies below empty, as a share of the capacity: likely, least, most. By the same curves, which
+/// cross half the usual empty voltage within 1 % to 5 % of the capacity; lead has least below its foot.
 pub(crate) fn shares(profile: &Profile) -> [f64; 3] {
     match profile.family {
         Family::Lithium | Family::Other => [0.025, 0.01, 0.05],

@@ -24,7 +24,7 @@ const START_MARGIN: f64 = 1.02;
 pub(crate) const WORTH: f64 = 0.6;
 /// Points of a predicted stage.
 const POINTS: usize = 60;
-/// How much warmer than at the start a pack may become, K.
+/// How much warmer than at the start a pack may become, K: a twentieth of its capacity warms it by 1 or 2.
 pub(crate) const WARMING_K: f64 = 10.0;
 /// What a meter may be off, V a cell.
 pub(crate) const METER_V: f64 = 0.02;

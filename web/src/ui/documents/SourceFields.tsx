@@ -114,12 +114,16 @@ export function SourceFields({ editor }: { editor: Editor }) {
       )}
       {!walled && <QuantityField editor={editor} at="/headroom" label="Share of the rating to use" kind="fraction" />}
       {!walled && source.kind !== "battery" && (
-        <QuantityField editor={editor} at="/efficiency" label="Mains efficiency" kind="fraction" />
+        <>
+          <QuantityField editor={editor} at="/efficiency" label="Mains efficiency" kind="fraction" />
+          <QuantityField editor={editor} at="/power_factor" label="Power factor" kind="fraction" />
+          <YesNoField editor={editor} at="/modified" label="Opened or rebuilt" />
+        </>
       )}
       {(dialled || source.kind === "fixed_supply") && <YesNoField editor={editor} at="/remote_sense" label="Senses at the pack" />}
       {!walled && <QuantityField editor={editor} at="/units" label="Such units" kind="count" />}
       {several && <ChoiceField editor={editor} at="/wiring" label="Joined" options={WIRINGS} />}
-      {several && <YesNoField editor={editor} at="/isolated_outputs" label="Outputs isolated" />}
+      {(several || dialled || source.kind === "fixed_supply") && <YesNoField editor={editor} at="/isolated_outputs" label="Outputs isolated" />}
       {several && source.wiring === "parallel" && (
         <QuantityField editor={editor} at="/sharing" label="Share of the summed amps" kind="fraction" />
       )}
