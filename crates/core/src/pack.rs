@@ -121,6 +121,11 @@ impl Pack {
         self.rated_believed().unwrap_or(CRate(usual).current(self.nameplate))
     }
 
+    /// What it gives into a short at its terminals, A.
+    pub(crate) fn short_circuit_a(&self, rest_v: f64) -> f64 {
+        rest_v / crate::units::in_ohms(self.resistance).max(1e-5)
+    }
+
     /// The most it is charged with because of the cold, A: its data sheet's word, else what is usual;
     /// `None` where it is warm enough.
     pub(crate) fn cold_limit(&self) -> Option<ElectricCurrent> {

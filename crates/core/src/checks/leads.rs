@@ -15,8 +15,9 @@ const DROP_SHARE: f64 = 0.03;
 /// A wire that carries this many times what it is rated for burns in the end; below it gets hot.
 const BURNS: f64 = 1.5;
 
-/// What ordinary blade fuses break, V DC.
-const ORDINARY_FUSE_V: f64 = 32.0;
+/// What ordinary blade fuses break, V DC and A.
+pub(crate) const ORDINARY_FUSE_V: f64 = 32.0;
+pub(crate) const ORDINARY_FUSE_BREAKS_A: f64 = 1000.0;
 
 /// A lead where it stands in the chain.
 struct Wire<'a> {
@@ -30,6 +31,8 @@ struct Wire<'a> {
     highest_v: f64,
     /// The end at which a battery could feed a fault.
     battery_end: Option<FuseAt>,
+    /// What that battery gives into a short, A.
+    short_a: f64,
     /// Whether its fuse alone keeps the current from growing without bounds.
     by_fuse_alone: bool,
 }
@@ -46,6 +49,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         volts: in_volts(source.max),
         highest_v,
         battery_end: source.battery.is_some().then_some(FuseAt::Source),
+        short_a: source.battery.as_ref().map_or(0.0, |_| in_volts(source.max) / source.sag_ohm.max(1e-5)),
         by_fuse_alone: by_fuse_alone(s, source, chosen, lead),
     });
     let output = s.plan.output.as_ref().map(|lead| Wire {
@@ -55,6 +59,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         volts: chosen.dial_v,
         highest_v,
         battery_end: Some(FuseAt::Pack),
+        short_a: s.plan.pack.short_circuit_a(s.found.rest_v),
         by_fuse_alone: by_fuse_alone(s, source, chosen, lead),
     });
     if source.battery.is_some() && s.plan.input.is_none() {
@@ -319,6 +324,9 @@ fn fuse(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
             .at(at),
         );
     }
+    if wire.short_a > ORDINARY_FUSE_BREAKS_A {
+        findings.push(breaking(wire));
+    }
     if let Some(rated_v) = fuse.rated_v.filter(|v| *v < highest_v) {
         findings.push(
             Finding::caution(
@@ -334,6 +342,25 @@ fn fuse(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
             .at(at),
         );
     }
+}
+
+/// A battery that gives more into a short than an ordinary fuse breaks.
+fn breaking(wire: &Wire<'_>) -> Finding {
+    /// From so much on it is no more a matter of luck, A.
+    const SURELY_A: f64 = 2000.0;
+    let finding = if wire.short_a > SURELY_A { Finding::caution } else { Finding::note };
+    finding(
+        CheckCode::LeadsFuseBreaking,
+        format!(
+            "Into a short this battery gives about {} kA; an ordinary blade fuse breaks {} kA, and above that arcs on. In the {} take one made to break more, at {} V DC.",
+            trimmed(wire.short_a / 1e3, 1),
+            trimmed(ORDINARY_FUSE_BREAKS_A / 1e3, 0),
+            which(wire.at),
+            trimmed(wire.highest_v.ceil(), 0)
+        ),
+        &[("short_a", wire.short_a), ("breaks_a", ORDINARY_FUSE_BREAKS_A)],
+    )
+    .at(wire.at)
 }
 
 /// A fuse that lets more through than its wire carries.

@@ -37,7 +37,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         findings.push(Finding::caution(
             CheckCode::MainsCircuit,
             format!(
-                "{units} may draw {} A from a circuit of {} A, counted at a power factor of {}: share the load over two circuits.",
+                "{units} may draw {} A from a circuit of {} A, counted at a power factor of {}: share the load over two circuits. What one may carry, the local electrical code says.",
                 trimmed(mains_a, 1),
                 trimmed(mains.circuit_a, 1),
                 trimmed(power_factor, 2)

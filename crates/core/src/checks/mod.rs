@@ -9,6 +9,8 @@ mod pack;
 mod settings;
 mod source;
 
+pub(crate) use leads::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
+
 use std::collections::BTreeMap;
 
 use crate::charge::Charge;
@@ -138,6 +140,8 @@ codes! {
         LeadsFuseTooSmall = "leads.fuse_too_small",
         /// The fuse cannot break the voltage.
         LeadsFuseVoltage = "leads.fuse_voltage",
+        /// The fuse cannot break what the battery gives into a short.
+        LeadsFuseBreaking = "leads.fuse_breaking",
         /// The load takes more than comes in.
         LoadExceedsCharge = "load.exceeds_charge",
         /// The load hides the falling current.

@@ -25,14 +25,30 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         above_goal(s, findings);
         ending(s, findings);
         overcharged(s, findings);
-        findings.push(Finding::note(
-            CheckCode::PackDataSheet,
-            "Figures not on your label are typical for the chemistry; the pack maker's data sheet overrules them."
-                .to_owned(),
-            &[],
-        ));
+        data_sheet(s, findings);
     }
     always(s, findings);
+}
+
+/// What stands above Rumek's figures.
+fn data_sheet(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    /// A battery of so much is hardly one that is carried, Wh.
+    const BANK_WH: f64 = 1000.0;
+    let pack = &s.plan.pack;
+    let wh = in_amp_hours(pack.nameplate) * pack.profile.nominal_v * f64::from(pack.series);
+    let wired = if wh >= BANK_WH {
+        format!(
+            " Where so large a battery ({} kWh) belongs to a house, a boat or a vehicle, local electrical code and licensed practice come first.",
+            trimmed(wh / 1e3, 1)
+        )
+    } else {
+        String::new()
+    };
+    findings.push(Finding::note(
+        CheckCode::PackDataSheet,
+        format!("Figures not on your label are typical for the chemistry; the pack maker's data sheet overrules them.{wired}"),
+        &[],
+    ));
 }
 
 /// Deep discharge, reversal, retirement.

@@ -1,9 +1,10 @@
 //! The pack measured, then joined without a spark.
 
 use super::{Steps, Task};
+use crate::checks::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
 use crate::chemistry::Family;
 use crate::document::{Balancer, ChargerKind, Place, StepWhen::Before};
-use crate::units::{in_ohms, trimmed};
+use crate::units::trimmed;
 use crate::wire::Lying;
 
 /// Above so many volts DC an arc burns on between contacts that part under current.
@@ -112,14 +113,15 @@ fn polarity(steps: &mut Steps, task: &Task<'_>) {
     let guard = match &task.plan.output {
         Some(lead) if lead.fuse.is_some() => "Leads that stay cool.".to_owned(),
         Some(lead) => lead.fuse_for(most_a).map_or("Fuse at the pack's plus.".to_owned(), |a| {
-            format!("{} A fuse at the pack's plus, within 20 cm of it.", trimmed(a, 1))
+            format!("{} A fuse{} at the pack's plus, within 20 cm of it.", trimmed(a, 1), that_breaks(task))
         }),
         None => lying.wire_for(most_a, USUAL_LENGTH_M, 0.02 * task.chosen.dial_v.max(1.0)).map_or(
             "Fuse at the pack's plus, within 20 cm of it. Leads that stay cool.".to_owned(),
             |(mm2, fuse_a)| {
                 format!(
-                    "{} A fuse at the pack's plus, within 20 cm of it, wire from {} mm².",
+                    "{} A fuse{} at the pack's plus, within 20 cm of it, wire from {} mm².",
                     trimmed(fuse_a, 1),
+                    that_breaks(task),
                     trimmed(mm2, 2)
                 )
             },
@@ -136,8 +138,7 @@ fn polarity(steps: &mut Steps, task: &Task<'_>) {
 
 /// What a reversed pack does here.
 fn why_by_meter(task: &Task<'_>) -> String {
-    let ohm = in_ohms(task.plan.pack.resistance) + task.plan.output.as_ref().map_or(0.0, |lead| lead.ohm);
-    let short_a = task.found.rest_v / ohm.max(1e-4);
+    let short_a = task.plan.pack.short_circuit_a(task.found.rest_v);
     // A charger that ends by itself checks it; a limiter bears it; a battery has no such diode.
     let has_diode =
         task.plan.charger.as_ref().is_none_or(|c| c.kind == ChargerKind::DcDc) && task.source.battery.is_none();
@@ -148,6 +149,21 @@ fn why_by_meter(task: &Task<'_>) -> String {
         ", home-made plugs and adapters too: reversed, the output's own diode shorts the pack (up to {} A)",
         significant(short_a)
     )
+}
+
+/// What a fuse has to part, where that is more than an ordinary one does.
+fn that_breaks(task: &Task<'_>) -> String {
+    let volts = task.source.highest_v.max(task.chosen.dial_v).max(task.found.rest_v);
+    let volts = if task.source.dials_voltage() { task.chosen.dial_v.max(task.found.rest_v) } else { volts };
+    let short_a = task.plan.pack.short_circuit_a(task.found.rest_v);
+    let mut parts = Vec::new();
+    if volts > ORDINARY_FUSE_V {
+        parts.push(format!("for {} V DC", trimmed(volts.ceil(), 0)));
+    }
+    if short_a > ORDINARY_FUSE_BREAKS_A {
+        parts.push(format!("made to break {} kA", trimmed((short_a / 1e3).ceil(), 0)));
+    }
+    if parts.is_empty() { String::new() } else { format!(" {}", parts.join(", ")) }
 }
 
 /// Two figures.

@@ -76,6 +76,11 @@ fn off_a_battery(chemistry: &str, series: u32) -> Value {
         "charger": {"kind": "hobby_charger", "output_max_a": 3, "output_max_w": 60, "input_min_v": 5, "input_max_v": 30}})
 }
 
+/// So many Ah of 6S LiPo behind a fuse.
+fn fused(ah: f64) -> Value {
+    json!({"pack": {"capacity_ah": ah, "temperature_c": 25, "start": {"soc": 0.2}}, "leads": {"output": {"awg": 12, "length_m": 0.5, "fuse_a": 20, "fuse_v": 60}}})
+}
+
 /// Four cells of which one stands lower.
 fn apart(volts: f64) -> Value {
     json!({"pack": {"series": 4, "start": {"soc": null, "cell_voltages_v": [3.8, 3.8, 3.8 - volts, 3.8]}}})
@@ -242,6 +247,11 @@ fn a_current_set_in_the_cold_is_judged(#[case] amps: f64, #[case] expected: Opti
 #[case::lethal(json!({"pack": {"series": 29}, "source": {"max_voltage_v": 150}}), PackLethalVoltage, Some(Stop))]
 #[case::ordinary_fuse(json!({"pack": {"series": 7}, "leads": {"output": {"awg": 14, "length_m": 0.5, "fuse_a": 10}}}), LeadsFuseVoltage, None)]
 #[case::fuse_of_unknown_volts(json!({"pack": {"series": 8}, "source": {"max_voltage_v": 40}, "leads": {"output": {"awg": 14, "length_m": 0.5, "fuse_a": 10}}}), LeadsFuseVoltage, Some(Caution))]
+// 4S of 100 Ah phosphate rests at 13.1 V and gives 5.4 kA; 6S LiPo rests at 22.4 V: 1 kA at 5.35 Ah, 2 kA at 10.7 Ah.
+#[case::breaks_what_a_small_pack_gives(fused(5.2), LeadsFuseBreaking, None)]
+#[case::hardly_breaks(fused(5.5), LeadsFuseBreaking, Some(Note))]
+#[case::hardly_breaks_still(fused(10.4), LeadsFuseBreaking, Some(Note))]
+#[case::arcs_on(fused(11.0), LeadsFuseBreaking, Some(Caution))]
 #[case::faster_than_usual(json!({"practice": "hurry", "source": {"max_current_a": 20}}), PackRateTooHigh, Some(Caution))]
 // Packs that are joined: a BMS, and all that stand higher.
 #[case::joined_past_a_bms(json!({"pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 100, "resistance_mohm": 3, "bms": {"max_charge_a": 50}, "start": {"soc": null, "rest_voltage_v": 13.0}}, "other_packs": [{"capacity_ah": 100, "rest_voltage_v": 13.36, "resistance_mohm": 3}]}), PackParallelMismatch, Some(Stop))]
