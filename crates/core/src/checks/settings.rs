@@ -113,7 +113,7 @@ fn not_held(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
     findings.push(Finding::stop(
         CheckCode::SettingsCurrentNotHeld,
         format!(
-            "You set {} A, and nothing in this chain is set to a current: up to {} A would flow. Leave the current open to judge that, or use something that holds it.",
+            "{} A are wanted, and nothing in this chain is set to a current: up to {} A would flow. Leave the current open to judge that, or use something that holds it.",
             trimmed(set_a, 2),
             trimmed(s.most.total_a, 2)
         ),
