@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use rumek_core::document::{PlanDoc, RunAskDoc, RunReadingDoc, SizingAskDoc, from_value};
+use rumek_core::formats::{PlanDoc, RunAskDoc, RunReadingDoc, SizingAskDoc, from_value};
 use rumek_core::{answer, quick_line, size, understand};
 use serde_json::{Value, json};
 use std::hint::black_box;
@@ -70,7 +70,7 @@ fn whole_plans(c: &mut Criterion) {
 fn one_charge(c: &mut Criterion) {
     let mut group = c.benchmark_group("charge");
     for (name, plan) in plans().into_iter().chain(chains()) {
-        let charge = rumek_core::answer::prepared(&plan).expect("it resolves");
+        let charge = rumek_core::prepared(&plan).expect("it resolves");
         group.bench_function(name, |b| b.iter(|| black_box(&charge).simulate()));
     }
     group.finish();

@@ -1,44 +1,38 @@
 //! Rumek's rules and computation: from what is on the label to what to set, how long it takes
 //! and whether it is safe.
 //!
-//! No I/O, no clock, no randomness: everything that varies is an argument. Two doors lead in:
-//! [`answer`](answer::answer) for a plan document and [`quick_line::read`] for a line of text.
+//! No I/O, no clock, no randomness: everything that varies is an argument. Doors lead in for each kind of
+//! document: [`answer`] for a plan, [`size`], [`rescue`] and [`judge`], [`preflight`] and [`understand`] for a
+//! run, [`look_at_log`] for a logger's file, [`quick_line::read`] for a line of text.
+//!
+//! The rooms stand on floors, and none asks one above it:
+//!
+//! | floor | rooms | what they hold |
+//! |---|---|---|
+//! | 0 | [`units`], [`codes`] | quantities; closed sets |
+//! | 1 | [`formats`], `physics` | documents as on disk; cells and the operating point, in numbers |
+//! | 2 | `parts` | a document read into a checked thing |
+//! | 3 | `chain` | the parts joined, and what is dialled |
+//! | 4 | `advice` | everything with words: the answer, checks, steps, what would help |
+//! | 5 | `rescue`, `logbook`, [`quick_line`] | jobs of their own, which do not know each other |
 
-pub mod answer;
-pub mod chain;
-mod charge;
-mod charger;
-pub mod checks;
-pub mod chemistry;
-pub mod document;
-mod feed;
-mod identify;
-mod lead;
+mod advice;
+mod chain;
+pub mod codes;
+pub mod formats;
 mod logbook;
-mod meter;
-pub mod pack;
-mod parallel;
-mod plan;
-mod plug;
-mod problems;
+mod parts;
+mod physics;
 pub mod quick_line;
 mod rescue;
-mod settings;
-mod sizing;
-mod source;
-mod stages;
-mod steps;
 #[cfg(test)]
 mod testing;
 pub mod units;
-mod what_if;
-mod wire;
 
-pub use answer::answer;
+pub use advice::{Prepared, answer, prepared, size};
 pub use logbook::{
-    Extremes, LogColumns, LogError, LogReader, LogRow, LogSums, LogTotals, at_pack, log_csv, log_fits, look_at_log,
-    preflight, thinned_to, understand, understand_sums,
+    Extremes, LogError, LogReader, LogRow, LogSums, LogTotals, at_pack, log_csv, log_fits, look_at_log, preflight,
+    thinned_to, understand, understand_sums,
 };
-pub use plan::{check_charger, check_lead, check_pack, check_source};
+pub use parts::{check_charger, check_lead, check_pack, check_source, chemistries};
 pub use rescue::{close as close_rescue, judge, rescue};
-pub use sizing::size;

@@ -333,3 +333,19 @@ pub fn show_hours(hours: f64) -> String {
         format!("{:.0} h {:02.0}", (minutes / 60.0).floor(), minutes % 60.0)
     }
 }
+
+/// Down to a whole number of steps.
+pub(crate) fn floor_to(value: f64, step: f64) -> f64 {
+    let steps = (value / step + 1e-6).floor();
+    // Through the decimal text, so that 25.2 does not show as 25.200000000000003.
+    (steps * step * 1e6).round() / 1e6
+}
+
+/// A number to six significant digits.
+pub(crate) fn significant(value: f64) -> f64 {
+    if value == 0.0 || !value.is_finite() {
+        return value;
+    }
+    let factor = 10f64.powi(5 - value.abs().log10().floor() as i32);
+    (value * factor).round() / factor
+}

@@ -8,7 +8,7 @@ use axum::body::{Body, Bytes};
 use axum::extract::State;
 use axum::http::{HeaderName, StatusCode, header};
 use futures::{TryStreamExt, stream};
-use rumek_core::document::{Problems, RunReadingDoc, from_value};
+use rumek_core::formats::{Problems, RunReadingDoc, from_value};
 use rumek_core::{Extremes, at_pack};
 use rumek_store::{
     ArchivedReading, Chargers, Gear, Leads, LogMappings, Packs, Part, Plans, Rescues, Runs, Stored, Table,

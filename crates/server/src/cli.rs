@@ -7,7 +7,7 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result};
 use clap::{Args, Parser, Subcommand};
-use rumek_core::document::{PlanDoc, Problems, Read as ReadDocument, RescueDoc, from_bytes};
+use rumek_core::formats::{PlanDoc, Problems, Read as ReadDocument, RescueDoc, from_bytes};
 
 use crate::serve::{self, Options};
 

@@ -1,6 +1,6 @@
 //! Which times a reading may have, and when in its run it was taken.
 
-use rumek_core::document::{Problems, RunDoc};
+use rumek_core::formats::{Problems, RunDoc};
 use rumek_store::{Stored, StoredReading};
 use time::{Duration, OffsetDateTime};
 

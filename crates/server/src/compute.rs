@@ -4,8 +4,9 @@ use std::time::Instant;
 
 use axum::Json;
 use axum::body::Bytes;
-use rumek_core::chemistry::{ChemistryDoc, chemistries as all_chemistries};
-use rumek_core::document::{
+use rumek_core::chemistries as all_chemistries;
+use rumek_core::formats::ChemistryDoc;
+use rumek_core::formats::{
     JudgeAskDoc, JudgementDoc, PlanDoc, PreflightAskDoc, PreflightDoc, Problems, Read, RescueDoc, RescueResultDoc,
     ResultDoc, RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
 };

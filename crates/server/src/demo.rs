@@ -76,8 +76,8 @@ async fn put<E: Shelf>(database: &Database, items: &[Item]) -> Result<(), StoreE
 mod tests {
     use std::collections::BTreeSet;
 
-    use rumek_core::chain::LimitCode;
-    use rumek_core::document::{ChargerDoc, LeadDoc, PackDoc, PlanDoc, RescueCaseDoc, SourceDoc, Verdict, from_value};
+    use rumek_core::codes::LimitCode;
+    use rumek_core::formats::{ChargerDoc, LeadDoc, PackDoc, PlanDoc, RescueCaseDoc, SourceDoc, Verdict, from_value};
 
     use super::*;
 

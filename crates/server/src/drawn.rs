@@ -2,7 +2,7 @@
 
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use rumek_core::document::{Problems, from_value};
+use rumek_core::formats::{Problems, from_value};
 use rumek_core::{Extremes, at_pack, thinned_to};
 use rumek_store::{Logs, Runs, StoreError, StoredReading};
 use serde::Deserialize;

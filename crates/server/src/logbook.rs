@@ -2,7 +2,7 @@
 
 use axum::Json;
 use axum::extract::{Query, State};
-use rumek_core::document::Problems;
+use rumek_core::formats::Problems;
 use rumek_store::{Entry, Search};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};

@@ -9,7 +9,7 @@ use axum::extract::{Query, State};
 use axum::http::StatusCode;
 use encoding_rs_io::DecodeReaderBytes;
 use futures::TryStreamExt;
-use rumek_core::document::{
+use rumek_core::formats::{
     BadLineDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RUN_FORMAT, RunDoc,
     RunWay, from_bytes, from_value,
 };

@@ -3,9 +3,9 @@
 
 use axum::Json;
 use axum::extract::Path;
-use rumek_core::LogColumns;
-use rumek_core::chemistry::ChemistryDoc;
-use rumek_core::document::{
+use rumek_core::codes::LogColumns;
+use rumek_core::formats::ChemistryDoc;
+use rumek_core::formats::{
     ChargerDoc, JudgeAskDoc, JudgementDoc, LeadDoc, LogLookAskDoc, LogMappingDoc, PackDoc, PlanDoc, PreflightAskDoc,
     PreflightDoc, RescueCaseDoc, RescueDoc, RescueResultDoc, ResultDoc, RunAskDoc, RunDoc, RunReadingDoc, RunStateDoc,
     SizingAskDoc, SizingDoc, SourceDoc,

@@ -5,7 +5,7 @@ use axum::extract::Request;
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
-use rumek_core::document::{Problem as FieldProblem, Problems};
+use rumek_core::formats::{Problem as FieldProblem, Problems};
 use rumek_store::StoreError;
 use schemars::JsonSchema;
 use serde::Serialize;

@@ -3,7 +3,7 @@
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::{Path, State};
-use rumek_core::document::{PackDoc, Problems, Read, RescueCaseDoc, RescueOutcome, from_bytes, from_value};
+use rumek_core::formats::{PackDoc, Problems, Read, RescueCaseDoc, RescueOutcome, from_bytes, from_value};
 use rumek_store::{Change, Draft, Origin, Packs, Rescues};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};

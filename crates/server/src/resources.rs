@@ -5,7 +5,7 @@ use axum::extract::{Path, Query, State};
 use axum::http::StatusCode;
 use axum::routing::{get, post};
 use axum::{Json, Router};
-use rumek_core::document::{
+use rumek_core::formats::{
     ChargerDoc, LOG_MAPPING_FORMAT, LeadDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems,
     RESCUE_CASE_FORMAT, RUN_FORMAT, Read, RescueCaseDoc, RunDoc, SourceDoc, from_bytes, from_value,
 };

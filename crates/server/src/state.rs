@@ -2,7 +2,7 @@
 
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use rumek_core::document::{PlanDoc, Problems, RunDoc, RunReadingDoc, RunStateDoc, from_value};
+use rumek_core::formats::{PlanDoc, Problems, RunDoc, RunReadingDoc, RunStateDoc, from_value};
 use rumek_core::{LogRow, LogSums, understand_sums};
 use rumek_store::{Logs, Runs, StoredReading};
 use serde::Deserialize;

@@ -1,6 +1,6 @@
 //! A result for people, a line each.
 
-use rumek_core::document::{RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc};
+use rumek_core::formats::{RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc};
 use rumek_core::units::{show_hours, trimmed};
 
 /// Lines of a name and a value.

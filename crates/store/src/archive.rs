@@ -18,7 +18,7 @@ use crate::entity::run_reading::{Column, Entity, Model};
 use crate::entity::{Shelf, charger, gear, lead, log_mapping, pack, plan, rescue, run};
 use crate::error::StoreError;
 use crate::log::{copy_overview, failed};
-use crate::repository::{Origin, Stored};
+use crate::rows::{Origin, Stored};
 
 /// Readings taken out at a time.
 const PAGE: u64 = 5000;

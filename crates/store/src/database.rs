@@ -8,21 +8,14 @@ use tokio::sync::mpsc;
 
 use crate::archive::{self, Part};
 use crate::changes::{self, Hint};
+use crate::entity::Shelf;
 use crate::error::StoreError;
 use crate::log::Logs;
 use crate::logbook::{self, Entry, Search};
 use crate::migration::Migrator;
 use crate::readings::Readings;
-use crate::repository::{Change, Repository, Stored};
-
-/// Whether a list shows what is in use or what was put away.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Listing {
-    /// In use.
-    Active,
-    /// Archived.
-    Archived,
-}
+use crate::repository::Repository;
+use crate::rows::{Change, Stored};
 
 /// A pool of connections.
 #[derive(Clone, Debug)]
@@ -65,7 +58,7 @@ impl Database {
 
     /// The repository of one shelf.
     #[must_use]
-    pub fn shelf<E: crate::Shelf>(&self) -> Repository<E> {
+    pub fn shelf<E: Shelf>(&self) -> Repository<E> {
         Repository::new(self.connection.clone())
     }
 
@@ -116,7 +109,7 @@ impl Database {
     ///
     /// # Errors
     /// As [`Repository::update`], for whichever cannot be saved.
-    pub async fn update_both<A: crate::Shelf, B: crate::Shelf>(
+    pub async fn update_both<A: Shelf, B: Shelf>(
         &self,
         one: Change,
         other: Change,

@@ -2,7 +2,7 @@
 
 use sea_orm::{DbErr, RuntimeErr, SqlErr};
 
-use crate::Stored;
+use crate::rows::Stored;
 
 /// Why the store did not do as asked.
 #[derive(Debug, thiserror::Error)]

@@ -15,15 +15,17 @@ mod logbook;
 mod migration;
 mod readings;
 mod repository;
+mod rows;
 
 pub use archive::{ArchivedReading, Part, Table};
 pub use changes::Hint;
-pub use database::{Database, Listing};
+pub use database::Database;
 pub use error::StoreError;
 pub use log::{LogEnd, LoggedReading, Logs};
 pub use logbook::{Entry, Search};
 pub use readings::{Kept, NewReading, Readings, StoredReading};
-pub use repository::{Change, Draft, Links, Origin, Repository, Stored};
+pub use repository::Repository;
+pub use rows::{Change, Draft, Links, Listing, Origin, Stored};
 
 /// The packs.
 pub type Packs = entity::pack::Entity;

@@ -14,7 +14,8 @@ use crate::entity::run;
 use crate::entity::run_reading::{Column, Entity};
 use crate::error::StoreError;
 use crate::readings::StoredReading;
-use crate::repository::{Draft, Repository, Stored};
+use crate::repository::Repository;
+use crate::rows::{Draft, Stored};
 
 /// One line of a log.
 #[derive(Clone, Debug, PartialEq)]

@@ -6,7 +6,7 @@ use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 
 use crate::error::StoreError;
-use crate::repository::{Links, Origin, Stored};
+use crate::rows::{Links, Origin, Stored};
 
 /// More are never listed at once; the newest are.
 const MOST: u32 = 500;

@@ -6,85 +6,15 @@ use sea_orm::sea_query::{Expr, ExprTrait, Query};
 use sea_orm::{
     ColumnTrait, ConnectionTrait, DatabaseConnection, DbErr, FromQueryResult, QueryFilter, QueryOrder, QuerySelect,
 };
-use serde_json::Value;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::database::Listing;
 use crate::entity::Shelf;
 use crate::error::StoreError;
+use crate::rows::{Change, Draft, Listing, Stored};
 
 /// More rows than this are never listed at once.
 const LIST_LIMIT: u64 = 1000;
-
-/// A row as it stands.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Stored {
-    /// UUIDv7.
-    pub id: Uuid,
-    /// Rises with every write.
-    pub version: i32,
-    /// When it was first saved.
-    pub created_at: OffsetDateTime,
-    /// When it was last saved.
-    pub updated_at: OffsetDateTime,
-    /// When it was put away.
-    pub archived_at: Option<OffsetDateTime>,
-    /// Where a plan's values came from; empty for packs and gear.
-    pub links: Links,
-    /// The document as given.
-    pub document: Value,
-}
-
-/// Where a plan's values came from.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub struct Links {
-    /// The pack on the shelf.
-    pub pack: Option<Origin>,
-    /// The supply in the gear.
-    pub source: Option<Origin>,
-    /// The charger in the gear.
-    pub charger: Option<Origin>,
-    /// The lead to the charger.
-    pub input: Option<Origin>,
-    /// The lead to the pack.
-    pub output: Option<Origin>,
-}
-
-/// A row and the version that was copied.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub struct Origin {
-    /// Which row.
-    pub id: Uuid,
-    /// Which version of it.
-    pub version: i32,
-}
-
-impl Origin {
-    pub(crate) fn from_columns(id: Option<Uuid>, version: Option<i32>) -> Option<Self> {
-        Some(Self { id: id?, version: version.unwrap_or(1) })
-    }
-}
-
-/// What is to be saved.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Draft {
-    /// The document as given.
-    pub document: Value,
-    /// Where a plan's values came from.
-    pub links: Links,
-}
-
-/// A row to be saved over the version it was based on.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Change {
-    /// Which row.
-    pub id: Uuid,
-    /// The version it is based on.
-    pub version: i32,
-    /// What it becomes.
-    pub draft: Draft,
-}
 
 /// One shelf.
 #[derive(Debug)]

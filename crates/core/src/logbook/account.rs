@@ -1,10 +1,10 @@
 //! What a charge came to, beside what was planned: time in each phase, energy, cost.
 
 use super::course::Look;
-use crate::answer::Case;
-use crate::charge::Charge;
-use crate::document::AccountDoc;
-use crate::settings::Chosen;
+use crate::chain::case::Case;
+use crate::chain::settings::Chosen;
+use crate::formats::AccountDoc;
+use crate::physics::charge::Charge;
 
 /// Nearer than this share of the charge voltage, it is reached.
 const AT_VOLTAGE: f64 = 0.004;

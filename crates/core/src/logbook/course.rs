@@ -1,8 +1,8 @@
 //! The model driven by the current that was read: what the terminals should have shown.
 
-use crate::charge::{Model, State};
-use crate::document::{MeterAt, MeterQuantity, RunReadingDoc};
-use crate::plan::Plan;
+use crate::formats::{MeterAt, MeterQuantity, RunReadingDoc};
+use crate::parts::plan::Plan;
+use crate::physics::charge::{Model, State};
 
 /// Between readings no step is longer than this, s.
 const STEP_S: f64 = 60.0;

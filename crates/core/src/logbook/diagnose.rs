@@ -1,12 +1,12 @@
 //! What readings mean: each rule looks for one thing and is silent else.
 
 use super::course::Look;
-use crate::checks::named;
-use crate::chemistry::Family;
-use crate::document::{MeterAt, RunReadingDoc, SayingCode, SayingDoc, Severity};
-use crate::identify::Identified;
-use crate::plan::Plan;
-use crate::settings::Chosen;
+use crate::chain::settings::Chosen;
+use crate::formats::named;
+use crate::formats::{MeterAt, RunReadingDoc, SayingCode, SayingDoc, Severity};
+use crate::parts::identify::Identified;
+use crate::parts::plan::Plan;
+use crate::physics::cell::Family;
 use crate::units::{in_amp_hours, in_amps, in_celsius, trimmed};
 
 /// A lead takes this much more than its copper explains before it is told, Ω: ten good plugs have as much.

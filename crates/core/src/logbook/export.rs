@@ -2,28 +2,10 @@
 //! quantity was read, or the Battery Data Format's, which has one voltage and one current.
 
 use super::course::{Drive, corrected, looks};
-use super::frozen;
-use crate::document::read::codes;
-use crate::document::{PlanDoc, Problems, RunReadingDoc};
-
-codes! {
-    /// Which columns a log has.
-    pub enum LogColumns {
-        /// Rumek's own.
-        Rumek = "rumek",
-        /// The Battery Data Format's labels; one voltage and one current, at the pack.
-        Bdf = "bdf",
-    }
-}
-
-/// A reading to be written, with when it was taken.
-#[derive(Clone, Debug, PartialEq)]
-pub struct LogRow {
-    /// Since 1970, s.
-    pub unix_s: f64,
-    /// The reading; its `t_s` counts from the start of the run.
-    pub reading: RunReadingDoc,
-}
+use super::frozen::frozen;
+use super::row::LogRow;
+use crate::codes::LogColumns;
+use crate::formats::{PlanDoc, Problems, RunReadingDoc};
 
 /// One quantity of a reading.
 type Pick = fn(&RunReadingDoc) -> Option<f64>;

@@ -1,7 +1,7 @@
 //! A long log drawn from few of its readings: of each stretch the lowest and the highest volts and
 //! amps, so that no peak is lost.
 
-use crate::document::RunReadingDoc;
+use crate::formats::RunReadingDoc;
 
 /// Readings a stretch at the finest level; each coarser one takes four times as many.
 const FINEST: usize = 64;

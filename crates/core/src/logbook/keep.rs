@@ -1,8 +1,8 @@
 //! What of a refit may be kept with the pack, and why not.
 
 use super::refit::Fitted;
-use crate::document::{KeepDoc, RunWay};
-use crate::plan::Plan;
+use crate::formats::{KeepDoc, RunWay};
+use crate::parts::plan::Plan;
 
 /// Less than this learned is not worth keeping.
 const WORTH: f64 = 0.15;

@@ -6,10 +6,12 @@ mod course;
 mod diagnose;
 mod export;
 mod extremes;
+mod frozen;
 mod import;
 mod keep;
 mod preflight;
 mod refit;
+mod row;
 mod seen;
 mod sums;
 mod tops;
@@ -18,25 +20,28 @@ mod tops;
 mod trials;
 mod way;
 
-pub use export::{LogColumns, LogRow, log_csv};
+pub use export::log_csv;
 pub use extremes::{Extremes, at_pack, thinned_to};
 pub use import::{LogError, LogReader, LogTotals, log_fits, look_at_log};
 pub use preflight::preflight;
+pub use row::LogRow;
 pub use sums::LogSums;
 
-use crate::answer::{Case, identified, nudge};
-use crate::chain::{LoadDraw, operating_point};
-use crate::charge::{Charge, Model, Moment, Scale, State, simulate_from};
-use crate::document::{
-    CurvePoint, FittedDoc, LoadDoc, NudgeDoc, PlanDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, RunWay,
-    SayingCode, SayingDoc, Severity,
+use crate::advice::answer::nudge;
+use crate::chain::case::{Case, identified};
+use crate::chain::settings::{Chosen, choose};
+use crate::formats::{
+    CurvePoint, FittedDoc, NudgeDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, RunWay, SayingCode, SayingDoc,
+    Severity,
 };
-use crate::identify::Identified;
-use crate::plan::{Plan, resolve};
-use crate::settings::{Chosen, choose};
+use crate::parts::identify::Identified;
+use crate::parts::plan::Plan;
+use crate::physics::charge::{Charge, Model, Moment, Scale, State, simulate_from};
+use crate::physics::operating::{LoadDraw, operating_point};
 use account::Sofar;
 use course::{Drive, Look, Mean, corrected, follow, looks};
 use diagnose::{Drop, Scene, diagnose};
+use frozen::frozen;
 use refit::{Fitted, refit};
 use seen::{Log, seen};
 use tops::Tops;
@@ -159,16 +164,6 @@ impl Material {
     }
 }
 
-/// A run's plan as it was frozen. A log that was brought in knows its pack only: nothing that is known
-/// of draws from it.
-fn frozen(given: &PlanDoc) -> Result<Plan, Problems> {
-    let mut given = given.clone();
-    if given.source.is_none() && given.load.is_none() {
-        given.load = Some(LoadDoc { current_a: Some(0.0), ..LoadDoc::default() });
-    }
-    Ok(resolve(&given)?.plan)
-}
-
 /// A log brought in without what fed it, or no charge: the pack is refitted where it is one, what stands
 /// out is told, nothing is predicted.
 fn unfed(
@@ -185,7 +180,7 @@ fn unfed(
     let driven = looks.iter().any(|look| look.pack_a.is_some());
     let charged = driven && way == RunWay::Charge;
     let fitted = if charged { refit(plan, found, looks, &drive) } else { Fitted::believed(plan, found) };
-    let model = Model::new(&plan.pack, &found.offsets, true, fitted.scale());
+    let model = Model::new(plan.pack.body(), &found.offsets, true, fitted.scale());
     let (charge_ah, energy_wh) = material.put_in(&drive);
     // What came out is told as that, whatever sign the logger writes.
     let sign = if reversed && way == RunWay::Discharge { -1.0 } else { 1.0 };
@@ -284,7 +279,7 @@ impl Run<'_> {
     }
 
     fn model(&self, fitted: &Fitted) -> Model<'_> {
-        Model::new(&self.plan.pack, &self.found.offsets, true, fitted.scale())
+        Model::new(self.plan.pack.body(), &self.found.offsets, true, fitted.scale())
     }
 
     /// Where the readings have brought the pack.

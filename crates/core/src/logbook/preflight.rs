@@ -1,15 +1,15 @@
 //! The list before a charge, made for this chain: what is measured has its bounds, and what lies
 //! outside stops the list.
 
-use crate::answer::identified;
-use crate::charger::Charger;
-use crate::chemistry::Family;
-use crate::document::{
+use crate::chain::case::identified;
+use crate::chain::settings::{Chosen, choose};
+use crate::formats::{
     PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc, PreflightKind, Problems,
 };
-use crate::identify::Identified;
-use crate::plan::{Plan, resolve};
-use crate::settings::{Chosen, choose};
+use crate::parts::charger::Charger;
+use crate::parts::identify::Identified;
+use crate::parts::plan::{Plan, resolve};
+use crate::physics::cell::Family;
 use crate::units::{in_celsius, trimmed};
 
 /// What a hand-held meter and a dial leave open, V a cell.
@@ -115,7 +115,7 @@ fn set_voltage(plan: &Plan, dials: bool, chosen: &Chosen, rest_v: f64) -> Option
         let slack_v = (SET_V * f64::from(plan.pack.series)).max(2.0 * chosen.built.step_v);
         return Some(between(set, set_v, set_v - 5.0 * slack_v, (set_v + slack_v).min(chosen.ceiling_v.max(set_v))));
     }
-    if own || plan.source.as_ref().is_some_and(|source| source.kind == crate::document::SourceKind::Mains) {
+    if own || plan.source.as_ref().is_some_and(|source| source.kind == crate::formats::SourceKind::Mains) {
         return None;
     }
     let stands_v = chosen.built.feed.supply.open_v;

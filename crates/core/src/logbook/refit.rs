@@ -6,9 +6,9 @@
 //! off, `r` is counted in what is usual among them.
 
 use super::course::{Drive, Look, follow};
-use crate::charge::{Model, Scale};
-use crate::identify::Identified;
-use crate::plan::Plan;
+use crate::parts::identify::Identified;
+use crate::parts::plan::Plan;
+use crate::physics::charge::{Model, Scale};
 use crate::units::{in_amp_hours, in_ohms};
 
 const ROUNDS: usize = 8;
@@ -107,7 +107,7 @@ pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Dri
     let deviation_v = |v: f64| ((0.003 * v).powi(2) + 0.005f64.powi(2) + spread_v.powi(2)).sqrt();
     let predict = |values: &[f64; 3]| {
         let scale = Scale { resistance: values[1].exp(), capacity: values[2].exp() };
-        follow(&Model::new(&plan.pack, &found.offsets, true, scale), values[0], drive, &times).0
+        follow(&Model::new(plan.pack.body(), &found.offsets, true, scale), values[0], drive, &times).0
     };
     let thin = (INDEPENDENT / read.len() as f64).min(1.0);
     let mut values = believed.values;

@@ -4,9 +4,9 @@ use super::course::Look;
 use super::diagnose::{AHEAD_V, BEHIND_V, HIGH_RESISTANCE, WARMING_K, saying, slack_v};
 use super::refit::Fitted;
 use super::tops::Tops;
-use crate::chemistry::Family;
-use crate::document::{RunWay, SayingCode, SayingDoc, Severity};
-use crate::plan::Plan;
+use crate::formats::{RunWay, SayingCode, SayingDoc, Severity};
+use crate::parts::plan::Plan;
+use crate::physics::cell::Family;
 use crate::units::{in_amp_hours, in_celsius, show_hours, trimmed};
 
 /// A log, and what was made of it.

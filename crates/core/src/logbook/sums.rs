@@ -7,12 +7,13 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::LogRow;
 use super::course::{Look, corrected, look};
+use super::frozen::frozen;
+use super::row::LogRow;
 use super::tops::Tops;
 use super::way::Leg;
-use crate::document::{PlanDoc, Problems, RunReadingDoc};
-use crate::plan::Plan;
+use crate::formats::{PlanDoc, Problems, RunReadingDoc};
+use crate::parts::plan::Plan;
 
 /// Never more stretches than these.
 const MOST: usize = 1024;
@@ -82,7 +83,7 @@ impl LogSums {
     /// # Errors
     /// What is wrong with the plan.
     pub fn new(plan: &PlanDoc) -> Result<Self, Problems> {
-        Ok(Self { plan: super::frozen(plan)?, kept: Kept { size: 1, ..Kept::default() } })
+        Ok(Self { plan: frozen(plan)?, kept: Kept { size: 1, ..Kept::default() } })
     }
 
     /// Sums that were kept, to be gone on with; none where they cannot be read.
@@ -90,7 +91,7 @@ impl LogSums {
     /// # Errors
     /// What is wrong with the plan.
     pub fn resume(plan: &PlanDoc, kept: &serde_json::Value) -> Result<Option<Self>, Problems> {
-        let plan = super::frozen(plan)?;
+        let plan = frozen(plan)?;
         Ok(Kept::deserialize(kept).ok().map(|kept| Self { plan, kept }))
     }
 

@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 
 use super::course::Look;
 use super::diagnose::Cells;
-use crate::chemistry::Profile;
-use crate::document::RunReadingDoc;
+use crate::formats::RunReadingDoc;
+use crate::physics::cell::Profile;
 
 /// Among so many readings or more, one alone above all others is the logger's slip.
 const MANY: u32 = 20;

@@ -2,16 +2,16 @@
 //! with noise, with readings missing, and now and then one that is plainly wrong.
 
 use super::understand;
-use crate::answer::{Case, identified};
-use crate::charge::Scale;
-use crate::charge::{Charge, Model, simulate};
-use crate::chemistry::Chemistry;
-use crate::document::{
+use crate::chain::case::{Case, identified};
+use crate::chain::settings::choose;
+use crate::formats::{
     PLAN_FORMAT, PackDoc, PlanDoc, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, Severity, SourceDoc, SourceKind,
     StartDoc,
 };
-use crate::plan::resolve;
-use crate::settings::choose;
+use crate::parts::plan::resolve;
+use crate::physics::cell::Chemistry;
+use crate::physics::charge::Scale;
+use crate::physics::charge::{Charge, Model, simulate};
 use crate::testing::Chance;
 
 const TRIALS: u64 = 400;
@@ -55,7 +55,7 @@ struct Subject {
 
 fn subject(chance: &mut Chance, fault: Fault) -> Subject {
     let chemistry = chance.one_of(&[Chemistry::Lipo, Chemistry::LiIon, Chemistry::Lihv, Chemistry::Lto]);
-    let profile = crate::chemistry::profile(chemistry).unwrap();
+    let profile = crate::physics::cell::profile(chemistry).unwrap();
     let series = chance.one_of(&[2, 3, 4, 6]);
     let capacity_ah = chance.one_of(&[1.0, 2.2, 4.0, 10.0]);
     let begun_soc = chance.within(0.1, 0.4);
@@ -86,7 +86,7 @@ fn subject(chance: &mut Chance, fault: Fault) -> Subject {
     let mut chosen = choose(&real, real.source.as_ref().unwrap(), &found);
     let load_a = if let Fault::Load(share) = fault { share * chosen.built.feed.current_a } else { 0.0 };
     if load_a > 0.0 {
-        real.load = crate::chain::LoadDraw::CurrentA(load_a);
+        real.load = crate::physics::operating::LoadDraw::CurrentA(load_a);
     }
     if let Fault::Weak(share) = fault {
         chosen.built.feed.current_a *= share;
@@ -104,7 +104,7 @@ fn subject(chance: &mut Chance, fault: Fault) -> Subject {
         capacity: if let Fault::Small(share) = fault { share } else { chance.within(0.94, 1.03) },
     };
     let case = Case { plan: &real, found: &found, chosen: Some(&chosen) };
-    let model = Model::new(&real.pack, &[], true, scale);
+    let model = Model::new(real.pack.body(), &[], true, scale);
     let mut stops = chosen.stops;
     if load_a > 0.0 {
         // With the load it never tapers; it is followed well past full.

@@ -3,8 +3,8 @@
 //! Loggers write the current of a discharge with either sign, or with none. What tells it apart is the
 //! pack itself: its volts rise while charge goes in and fall while it comes out.
 
-use crate::document::RunWay;
-use crate::plan::Plan;
+use crate::formats::RunWay;
+use crate::parts::plan::Plan;
 use crate::units::{in_amp_hours, in_ohms};
 
 /// A part of a log that moves less than this of what a pack holds is none.

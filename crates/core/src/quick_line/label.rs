@@ -4,8 +4,9 @@
 //! mixing them up sets packs alight. A capacity without a unit is milliampere-hours on one kind of pack
 //! and ampere-hours on another.
 
-use super::{Choice, Draft, Question, Token};
-use crate::chemistry::Chemistry;
+use super::draft::{Draft, Token};
+use super::said::{Choice, Leftover, Question};
+use crate::physics::cell::Chemistry;
 use crate::units::{Kind, show, trimmed};
 
 /// A lone C number above this is what a pack may give.
@@ -168,7 +169,7 @@ impl Draft {
         let Some((n, number)) = self.bare.take() else { return };
         if self.pack.capacity_ah.is_some() || self.pack.energy_wh.is_some() || self.pack.capacitance_f.is_some() {
             let piece = self.understood.remove(n);
-            self.not_understood.push(super::Leftover { text: piece.text });
+            self.not_understood.push(Leftover { text: piece.text });
             return;
         }
         let meaning = match reads_as(self.pack.chemistry, number) {

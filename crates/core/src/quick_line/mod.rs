@@ -4,85 +4,20 @@
 //! Commas part the pack from what feeds it, what regulates and what draws from it; within a part
 //! the order is free.
 
+mod draft;
 mod label;
+mod said;
 
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
-
-use crate::chemistry::{Chemistry, profile};
-use crate::document::{
+use crate::formats::{
     Balancer, ChargerDoc, ChargerKind, GoalDoc, GoalKind, LeadDoc, LeadsDoc, LoadDoc, PLAN_FORMAT, PackDoc, PlanDoc,
     Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology,
 };
-use crate::pack::series_candidates;
+use crate::parts::pack::series_candidates;
+use crate::physics::cell::{Chemistry, profile};
 use crate::units::{Kind, Written, is_of_number, show, volts, written};
+use draft::{Draft, Token};
 use label::{range, way};
-
-/// What a line was read as.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct QuickLine {
-    /// The draft; only what was said.
-    pub plan: PlanDoc,
-    /// What was understood, in the order of the line.
-    pub understood: Vec<Understood>,
-    /// What was not.
-    pub not_understood: Vec<Leftover>,
-    /// What must still be said, most important first.
-    pub questions: Vec<Question>,
-}
-
-/// A piece of the line and what it means.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-pub struct Understood {
-    /// The piece as written.
-    pub text: String,
-    /// What it was taken to mean.
-    pub meaning: String,
-    /// The field it fills.
-    pub pointer: String,
-}
-
-/// A piece nothing was made of.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-pub struct Leftover {
-    /// The piece as written.
-    pub text: String,
-}
-
-/// Something to ask.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Question {
-    /// The field that is missing.
-    pub pointer: String,
-    /// The question.
-    pub question: String,
-    /// Answers that fit, as the document spells them; empty where any will do.
-    pub options: Vec<String>,
-    /// Answers in words, each with the field it fills; empty where the options serve.
-    pub choices: Vec<Choice>,
-}
-
-/// One answer to a question.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Choice {
-    /// What it says.
-    pub label: String,
-    /// The field it fills.
-    pub pointer: String,
-    /// … with this.
-    pub value: f64,
-}
-
-/// A number with its unit, or a word.
-#[derive(Clone, Debug, PartialEq)]
-struct Token {
-    text: String,
-    number: Option<f64>,
-    /// What else the number may be: five thousand where it reads `5,000`.
-    grouped: Option<f64>,
-    /// Lower case; the unit of a number, or the word.
-    word: String,
-}
+pub use said::{Choice, Leftover, Question, QuickLine, Understood};
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 enum Role {
@@ -262,25 +197,6 @@ fn kind_of(unit: &str) -> Kind {
     }
 }
 
-#[derive(Default)]
-struct Draft {
-    pack: PackDoc,
-    start: StartDoc,
-    source: SourceDoc,
-    charger: ChargerDoc,
-    lead: LeadDoc,
-    settings: SettingsDoc,
-    load: LoadDoc,
-    practice: Option<Practice>,
-    understood: Vec<Understood>,
-    not_understood: Vec<Leftover>,
-    asked: Vec<Question>,
-    /// A bare number on the pack: where it stands in `understood`, and the number.
-    bare: Option<(usize, f64)>,
-    /// Amps the pack gives, A.
-    given_a: Option<f64>,
-}
-
 fn is_pack_token(token: &Token) -> bool {
     match token.number {
         Some(_) => matches!(token.word.as_str(), "s" | "p" | "ah" | "mah" | "wh" | "kwh" | "f" | "c" | "%"),
@@ -338,11 +254,6 @@ impl Draft {
 
     fn has_pack(&self) -> bool {
         self.pack.chemistry.is_some() || self.pack.series.is_some() || self.pack.capacity_ah.is_some()
-    }
-
-    fn note(&mut self, token: &Token, meaning: String, pointer: &str) -> bool {
-        self.understood.push(Understood { text: token.text.clone(), meaning, pointer: pointer.to_owned() });
-        true
     }
 
     fn word(&mut self, token: &Token, has_source: bool) -> bool {

@@ -1,7 +1,8 @@
 //! How a rescue ends for the pack: what it carries from then on.
 
-use super::{picture, stages, triage};
-use crate::document::{PackDoc, PackMark, Problems, RescueCaseDoc, RescueOutcome, RescueReadingDoc};
+use super::picture::picture;
+use super::{stages, triage};
+use crate::formats::{PackDoc, PackMark, Problems, RescueCaseDoc, RescueOutcome, RescueReadingDoc};
 
 /// The pack as it is after a rescue: a retired one carries its mark; a recovered one its mark, its
 /// reduced rating and what its capacity test gave.

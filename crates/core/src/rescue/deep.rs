@@ -6,8 +6,8 @@
 
 use std::borrow::Cow;
 
-use crate::chemistry::{Family, OcvCurve, Profile};
-use crate::pack::Pack;
+use crate::parts::pack::Pack;
+use crate::physics::cell::{Family, OcvCurve, Profile};
 use crate::units::in_amp_hours;
 
 /// Factor on the resistance of a cell at zero volts against one that is just empty: such curves begin with two
@@ -54,22 +54,22 @@ pub(crate) fn deepened(pack: &Pack, share: f64) -> Pack {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::chemistry::{Chemistry, profile};
+    use crate::physics::cell::{Chemistry, profile};
 
     #[test]
     #[allow(clippy::unwrap_used)]
     fn the_curve_reaches_down_to_zero_and_keeps_its_upper_part() {
         for &chemistry in Chemistry::ALL {
             let Some(figures) = profile(chemistry) else { continue };
-            let doc = crate::document::PackDoc {
+            let doc = crate::formats::PackDoc {
                 chemistry: Some(chemistry),
                 series: Some(1),
                 capacity_ah: (figures.family != Family::Capacitor).then_some(2.0),
                 capacitance_f: (figures.family == Family::Capacitor).then_some(400.0),
                 ..Default::default()
             };
-            let mut problems = crate::document::Problems::default();
-            let pack = crate::pack::read(&doc, "", &mut problems).unwrap();
+            let mut problems = crate::formats::Problems::default();
+            let pack = crate::parts::pack::read(&doc, "", &mut problems).unwrap();
             for share in shares(figures) {
                 let deep = deepened(&pack, share);
                 assert!(deep.profile.ocv.at(0.0).0.abs() < 1e-9, "{}", figures.name);

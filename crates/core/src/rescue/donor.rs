@@ -4,9 +4,9 @@
 use super::found::Picture;
 use super::stages::gentle_a;
 use super::triage::Decision;
-use crate::document::{DonorDoc, Verdict};
-use crate::lead::Lead;
-use crate::source::Source;
+use crate::formats::{DonorDoc, Verdict};
+use crate::parts::lead::Lead;
+use crate::parts::source::Source;
 use crate::units::{in_amps, in_ohms, in_volts, trimmed};
 
 /// Works out a donor.

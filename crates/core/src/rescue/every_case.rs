@@ -4,10 +4,10 @@ use std::collections::BTreeSet;
 
 use super::found::{Answer, Cells, Picture};
 use super::triage::decide;
-use crate::chemistry::{Chemistry, Family};
-use crate::document::{CustomCellDoc, LowFor, PackDoc, PackMark, Problems, ReasonCode, RescuePractice, Sign, Verdict};
+use crate::formats::{CustomCellDoc, LowFor, PackDoc, PackMark, Problems, ReasonCode, RescuePractice, Sign, Verdict};
+use crate::physics::cell::{Chemistry, Family};
 
-fn pack(chemistry: Chemistry, series: u32) -> crate::pack::Pack {
+fn pack(chemistry: Chemistry, series: u32) -> crate::parts::pack::Pack {
     let supercap = chemistry == Chemistry::Supercap;
     let doc = PackDoc {
         chemistry: Some(chemistry),
@@ -24,7 +24,7 @@ fn pack(chemistry: Chemistry, series: u32) -> crate::pack::Pack {
         }),
         ..PackDoc::default()
     };
-    crate::pack::read(&doc, "", &mut Problems::default()).unwrap()
+    crate::parts::pack::read(&doc, "", &mut Problems::default()).unwrap()
 }
 
 fn signs() -> Vec<Answer<BTreeSet<Sign>>> {

@@ -2,9 +2,9 @@
 
 use std::collections::BTreeSet;
 
-use crate::document::{BmsFound, ChargerDoc, FoundDoc, LowFor, PackDoc, PackMark, Problems, RescuePractice, Sign};
-use crate::pack::Pack;
-use crate::problems::Checked;
+use crate::formats::{BmsFound, ChargerDoc, FoundDoc, LowFor, PackDoc, PackMark, Problems, RescuePractice, Sign};
+use crate::parts::pack::Pack;
+use crate::parts::problems::Checked;
 
 /// An answer to one question.
 #[derive(Clone, Debug, PartialEq)]
@@ -91,7 +91,7 @@ impl Picture {
 
 /// Which of the three things that make a pack are not said yet.
 pub(crate) fn unidentified(pack: &PackDoc) -> Vec<&'static str> {
-    let supercap = pack.chemistry == Some(crate::chemistry::Chemistry::Supercap);
+    let supercap = pack.chemistry == Some(crate::physics::cell::Chemistry::Supercap);
     let size =
         if supercap { pack.capacitance_f.is_some() } else { pack.capacity_ah.is_some() || pack.energy_wh.is_some() };
     [
@@ -140,8 +140,8 @@ pub(crate) fn read(
         }
     };
     for (n, pointer) in found.cant_tell.iter().flatten().enumerate() {
-        if !super::questions::POINTERS.contains(&pointer.as_str()) {
-            let allowed = super::questions::POINTERS.join(", ");
+        if !super::pointers::POINTERS.contains(&pointer.as_str()) {
+            let allowed = super::pointers::POINTERS.join(", ");
             check.add(&format!("cant_tell/{n}"), format!("there is no question {pointer}"), allowed);
         }
     }

@@ -3,17 +3,18 @@
 
 use super::deep::{deepened, shares};
 use super::found::Picture;
-use crate::answer::{Case, identified};
-use crate::charge::{Charge, Scale};
-use crate::checks::{self, CheckCode, Situation};
-use crate::chemistry::Family;
-use crate::document::{
+use crate::advice::checks::{self, Situation};
+use crate::chain::case::{Case, identified};
+use crate::chain::feed::Control;
+use crate::chain::settings::choose;
+use crate::codes::CheckCode;
+use crate::formats::{
     ChargerDoc, ChargerKind, CheckDoc, EndReason, FitDoc, GoalDoc, GoalKind, LeadsDoc, PLAN_FORMAT, PackDoc, PlanDoc,
     Problems, SettingsDoc, Severity, SourceDoc, SourceKind, StartDoc,
 };
-use crate::feed::Control;
-use crate::plan::resolve;
-use crate::settings::choose;
+use crate::parts::plan::resolve;
+use crate::physics::cell::Family;
+use crate::physics::charge::{Charge, Scale};
 use crate::units::{show_hours, trimmed};
 
 /// Longer than this no precharge is followed, h.

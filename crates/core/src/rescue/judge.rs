@@ -4,10 +4,10 @@ use std::collections::BTreeMap;
 
 use super::found::{Cells, Picture};
 use super::stages::{METER_V, WARMING_K, WORTH, gentle_a};
-use crate::chemistry::{Family, Resting};
-use crate::document::{
+use crate::formats::{
     AbortCode, CorridorPoint, JudgeState, JudgementDoc, RescueReadingDoc, RescueStageDoc, RescueStageKind,
 };
+use crate::physics::cell::{Family, Resting};
 use crate::units::{in_amp_hours, show_hours, trimmed};
 
 /// Looks at a pack that is being fed, s after the start; then every quarter of an hour.

@@ -12,6 +12,8 @@ mod every_case;
 mod found;
 mod gear;
 mod judge;
+mod picture;
+mod pointers;
 mod questions;
 mod stages;
 mod triage;
@@ -19,15 +21,15 @@ mod triage;
 #[allow(clippy::unwrap_used)]
 mod trials;
 
-use crate::document::{
+use crate::advice::steps::{emergency, emergency_of_any};
+use crate::formats::{
     AfterwardsDoc, ChargerDoc, ChargerKind, FitDoc, JudgeAskDoc, JudgementDoc, PackMark, Problems, QuestionDoc,
-    RESCUE_FORMAT, RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueDoc, RescuePractice, RescueResultDoc, Severity,
-    StartDoc, Verdict,
+    RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueDoc, RescuePractice, RescueResultDoc, Severity, Verdict,
 };
-use crate::steps::{emergency, emergency_of_any};
-use crate::{lead, pack, plan, source};
+use crate::parts::{lead, plan, source};
 use found::Picture;
 use gear::{Gear, Target};
+use picture::picture;
 
 pub use close::close;
 
@@ -99,38 +101,6 @@ pub fn judge(ask: &JudgeAskDoc) -> Result<JudgementDoc, Problems> {
     readings.sort_by(|a, b| a.t_s.unwrap_or(0.0).total_cmp(&b.t_s.unwrap_or(0.0)));
     let now_s = ask.now_s.unwrap_or_else(|| readings.last().and_then(|r| r.t_s).unwrap_or(0.0));
     Ok(judge::judge(&judge::Watch { picture: &picture, stage, now_s, readings: &readings }))
-}
-
-/// Reads the document; `None` while the pack is not described.
-fn picture(doc: &RescueDoc) -> Result<Option<Picture>, Problems> {
-    let mut problems = Problems::default();
-    if doc.format.as_deref() != Some(RESCUE_FORMAT) {
-        let said = doc.format.as_deref().unwrap_or("nothing");
-        problems.add("/format", format!("the format says {said}"), RESCUE_FORMAT);
-    }
-    let mut pack_doc = doc.pack.clone().unwrap_or_default();
-    if !found::unidentified(&pack_doc).is_empty() {
-        return problems.into_result(None);
-    }
-    let found = doc.found.clone().unwrap_or_default();
-    pack_doc.start = Some(StartDoc { soc: Some(0.0), ..StartDoc::default() });
-    pack_doc.temperature_c = found.temperature_c.or(doc.ambient_c).or(pack_doc.temperature_c);
-    plan::fill_pack(&mut pack_doc, doc.ambient_c.unwrap_or(plan::ROOM_C), &mut Vec::new());
-    let pack = pack::read(&pack_doc, "/pack", &mut problems);
-    if let Some(source) = &doc.source {
-        problems.extend_at("/source", plan::check_source(source));
-    }
-    for (charger, at) in [(&doc.charger, "/charger"), (&doc.handover, "/handover")] {
-        if let Some(charger) = charger {
-            problems.extend_at(at, plan::check_charger(charger));
-        }
-    }
-    if let Some(donor) = &doc.donor {
-        problems.extend_at("/donor", plan::check_source(donor));
-    }
-    let practice = doc.practice.unwrap_or(RescuePractice::Cautious);
-    let picture = pack.and_then(|pack| found::read(&found, pack, practice, doc.handover.as_ref(), &mut problems));
-    problems.into_result(picture)
 }
 
 fn unidentified(doc: &RescueDoc) -> RescueResultDoc {
@@ -216,7 +186,7 @@ fn donor(
     doc: &RescueDoc,
     picture: &Picture,
     decision: &triage::Decision,
-) -> Result<Option<crate::document::DonorDoc>, Problems> {
+) -> Result<Option<crate::formats::DonorDoc>, Problems> {
     let Some(donor) = &doc.donor else {
         return Ok(None);
     };
@@ -252,7 +222,7 @@ fn afterwards(picture: &Picture, decision: &triage::Decision) -> AfterwardsDoc {
 
 /// Where a pack to be retired goes.
 fn disposal(picture: &Picture) -> &'static str {
-    use crate::chemistry::Family;
+    use crate::physics::cell::Family;
     match picture.pack.profile.family {
         Family::Lithium | Family::Other => {
             "Outside, on stone or sand, away from the house; a bag sold for it slows a fire and does not hold it. Undamaged: discharge it slowly to zero with a lamp; damaged: not, and tell the collection point that it is. Terminals taped, in a metal box with sand, in the boot and not in the cabin; never into household waste or the post."

@@ -2,25 +2,8 @@
 
 use super::found::{Answer, Cells, Picture, unidentified};
 use super::triage::{asks_for_board, decide};
-use crate::chemistry::Chemistry;
-use crate::document::{LowFor, QuestionDoc, RescueDoc, Sign, Verdict};
-
-/// Every question, by the field it fills, in the order of asking.
-pub(crate) const POINTERS: &[&str] = &[
-    "/pack/chemistry",
-    "/pack/series",
-    "/pack/capacity_ah",
-    "/pack/capacitance_f",
-    "/found/bms",
-    "/found/signs",
-    "/found/temperature_c",
-    "/found/terminal_v",
-    "/found/cells_reachable",
-    "/found/cell_voltages_v",
-    "/found/low_for",
-    "/source",
-    "/handover",
-];
+use crate::formats::{LowFor, QuestionDoc, RescueDoc, Sign, Verdict};
+use crate::physics::cell::Chemistry;
 
 /// Questions about a pack that is not described yet.
 pub(crate) fn about_pack(doc: &RescueDoc) -> Vec<QuestionDoc> {

@@ -3,13 +3,13 @@
 use super::found::{Cells, Picture};
 use super::gear::{Gear, Target, Trial, attempt, ideal};
 use super::triage::Decision;
-use crate::charge::Charge;
-use crate::checks::named;
-use crate::chemistry::{Family, Resting};
-use crate::document::{
+use crate::formats::named;
+use crate::formats::{
     AbortCode, AbortDoc, CorridorPoint, Problems, ReasonCode, RescueDoc, RescueStageDoc, RescueStageKind, UntilDoc,
     Verdict,
 };
+use crate::physics::cell::{Family, Resting};
+use crate::physics::charge::Charge;
 use crate::units::{CRate, in_amp_hours, in_amps, in_ohms, show_hours, trimmed};
 
 /// The most a deep-discharged pack is fed with, C.
@@ -514,7 +514,7 @@ fn prove(picture: &Picture) -> RescueStageDoc {
 /// Whether a lithium pack was low enough, or long enough, to be marked for good.
 pub(crate) fn marked(picture: &Picture, decision: &Decision) -> bool {
     let low = [ReasonCode::BelowFloor, ReasonCode::LowAgain].into_iter().any(|code| decision.has(code));
-    let long = !matches!(picture.low_for.known(), Some(crate::document::LowFor::Hours | crate::document::LowFor::Days));
+    let long = !matches!(picture.low_for.known(), Some(crate::formats::LowFor::Hours | crate::formats::LowFor::Days));
     picture.pack.profile.rescue_floors_v.is_some()
         && decision.verdict == Verdict::Precharge
         && (low || (long && decision.has(ReasonCode::BelowLine)))

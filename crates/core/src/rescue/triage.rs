@@ -2,9 +2,9 @@
 //! not known counts as the dangerous case.
 
 use super::found::{Cells, Picture};
-use crate::checks::named;
-use crate::chemistry::{Family, Floors};
-use crate::document::{LowFor, PackMark, ReasonCode, ReasonDoc, RescuePractice, Severity, Sign, Verdict};
+use crate::formats::named;
+use crate::formats::{LowFor, PackMark, ReasonCode, ReasonDoc, RescuePractice, Severity, Sign, Verdict};
+use crate::physics::cell::{Family, Floors};
 use crate::units::trimmed;
 
 /// Lithium hotter than this with nothing connected is feeding itself, °C: what lies in the sun comes to 50 °C,

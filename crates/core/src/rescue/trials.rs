@@ -2,16 +2,16 @@
 
 use super::deep::{deepened, shares};
 use super::{judge, picture, rescue};
-use crate::answer::{Case, identified};
-use crate::chain::LoadDraw;
-use crate::charge::{Moment, Scale};
-use crate::chemistry::Chemistry;
-use crate::document::{
+use crate::chain::case::{Case, identified};
+use crate::chain::settings::choose;
+use crate::formats::{
     BmsFound, FoundDoc, JudgeAskDoc, JudgeState, LowFor, PLAN_FORMAT, PackDoc, PlanDoc, RESCUE_FORMAT, RescueDoc,
     RescuePractice, RescueReadingDoc, RescueStageKind, SettingsDoc, Sign, SourceDoc, SourceKind, StartDoc, Verdict,
 };
-use crate::plan::resolve;
-use crate::settings::choose;
+use crate::parts::plan::resolve;
+use crate::physics::cell::Chemistry;
+use crate::physics::charge::{Moment, Scale};
+use crate::physics::operating::LoadDraw;
 use crate::testing::Chance;
 
 const TRIALS: u64 = 1000;
@@ -45,7 +45,7 @@ fn subject(chance: &mut Chance, chemistry: Chemistry, fault: Fault) -> Option<Su
         return None;
     }
     let capacity_ah = chance.one_of(&[0.8, 2.2, 5.0, 20.0]);
-    let profile = crate::chemistry::profile(chemistry)?;
+    let profile = crate::physics::cell::profile(chemistry)?;
     let line_v = profile.precharge_below_v;
     let floor_v = profile.rescue_floors_v.map_or(0.4, |floors| floors.cautious_v);
     let from_v = chance.within(floor_v + 0.02, line_v - 0.05);
@@ -162,7 +162,7 @@ impl Subject {
     /// A lead battery half a day after its charge, and a day later.
     fn rest(&self, chance: &mut Chance) -> JudgeState {
         let chemistry = self.doc.pack.as_ref().unwrap().chemistry.unwrap();
-        let rested_v = crate::chemistry::profile(chemistry).unwrap().ocv.at(chance.within(0.8, 1.0)).0;
+        let rested_v = crate::physics::cell::profile(chemistry).unwrap().ocv.at(chance.within(0.8, 1.0)).0;
         let dead_v = if let Fault::Shorted(v) = self.fault { v } else { 0.0 };
         let volts = rested_v * f64::from(self.healthy_cells) + dead_v;
         let read = |t_s: f64, chance: &mut Chance| RescueReadingDoc {
@@ -302,7 +302,7 @@ fn a_leak_too_small_for_the_precharge_shows_at_rest() {
     for trial in 0..TRIALS {
         let chemistry = chance.one_of(LITHIUM);
         let series = chance.one_of(&[1, 2, 4, 6, 12]);
-        let profile = crate::chemistry::profile(chemistry).unwrap();
+        let profile = crate::physics::cell::profile(chemistry).unwrap();
         // Half of them lose 8 to 25 % of their charge meanwhile, the others next to nothing.
         let lost = if trial % 2 == 0 { chance.within(0.08, 0.25) } else { chance.within(0.0, 0.002) };
         let full = 0.985;

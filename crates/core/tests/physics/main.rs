@@ -4,8 +4,8 @@
 
 mod single_particle;
 
-use rumek_core::document::from_value;
-use rumek_core::{answer, document::PlanDoc};
+use rumek_core::formats::from_value;
+use rumek_core::{answer, formats::PlanDoc};
 use serde_json::json;
 use single_particle::{Bench, Cell, cells};
 

@@ -1,8 +1,8 @@
 //! Each check of source, charger, leads and outlet fires when it must and stays silent when it must not.
 
 use rstest::rstest;
-use rumek_core::checks::CheckCode::{self, *};
-use rumek_core::document::Severity::{self, Caution, Note, Stop};
+use rumek_core::codes::CheckCode::{self, *};
+use rumek_core::formats::Severity::{self, Caution, Note, Stop};
 use serde_json::{Value, json};
 
 use crate::{ask, found, severity};

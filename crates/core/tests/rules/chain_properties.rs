@@ -1,8 +1,8 @@
 //! The physics of whole chains, over generated ones.
 
 use proptest::prelude::*;
-use rumek_core::chain::LimitCode;
-use rumek_core::document::{EndReason, Place, ResultDoc};
+use rumek_core::codes::LimitCode;
+use rumek_core::formats::{EndReason, Place, ResultDoc};
 use serde_json::{Value, json};
 
 use crate::properties::{ask, numbers, pack, seconds_to};
@@ -288,7 +288,7 @@ proptest! {
     fn who_has_more_time_needs_no_bigger_charger(value in chain(), minutes in 5.0..600.0f64, factor in 1.0..4.0f64) {
         let size = |minutes: f64| {
             let ask = json!({"plan": value, "done_in_min": minutes});
-            rumek_core::size(&rumek_core::document::from_value(&ask).unwrap()).unwrap().done_in.unwrap()
+            rumek_core::size(&rumek_core::formats::from_value(&ask).unwrap()).unwrap().done_in.unwrap()
         };
         let (soon, later) = (size(minutes), size(minutes * factor));
         prop_assert!(!soon.possible || later.possible);

@@ -1,8 +1,8 @@
 //! Chains of every kind: what binds, where it ends, what flows.
 
 use rstest::rstest;
-use rumek_core::chain::LimitCode;
-use rumek_core::document::{EndReason, Place, ResultDoc, SizingAskDoc, SizingDoc, from_value};
+use rumek_core::codes::LimitCode;
+use rumek_core::formats::{EndReason, Place, ResultDoc, SizingAskDoc, SizingDoc, from_value};
 use rumek_core::size;
 use serde_json::{Value, json};
 

@@ -1,8 +1,8 @@
 //! Each check fires when it must and stays silent when it must not.
 
 use rstest::rstest;
-use rumek_core::checks::CheckCode::{self, *};
-use rumek_core::document::Severity::{self, Caution, Note, Stop};
+use rumek_core::codes::CheckCode::{self, *};
+use rumek_core::formats::Severity::{self, Caution, Note, Stop};
 use serde_json::{Value, json};
 
 use crate::{ask, found, severity};
@@ -137,7 +137,7 @@ fn checks_come_gravest_first() {
 fn a_hurry_is_charged_by_no_number_that_says_what_a_pack_may_give() {
     let read = rumek_core::quick_line::read("6S 5000mAh 22.2V 50C lipo, 30V 60A bench");
     let mut plan = read.plan;
-    plan.practice = Some(rumek_core::document::Practice::Hurry);
+    plan.practice = Some(rumek_core::formats::Practice::Hurry);
     let settings = rumek_core::answer(&plan).unwrap().settings.unwrap();
     assert!((settings.current_a - 10.0).abs() < 1e-9, "{settings:?}");
     // Written into the wrong field it is not believed either.

@@ -1,6 +1,7 @@
 //! Every chemistry answers, and rest voltage tells what it can.
 
-use rumek_core::chemistry::{Chemistry, chemistries};
+use rumek_core::chemistries;
+use rumek_core::codes::Chemistry;
 use serde_json::json;
 
 use crate::ask;

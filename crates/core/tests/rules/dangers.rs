@@ -3,8 +3,8 @@
 
 use proptest::prelude::*;
 use proptest::strategy::Union;
-use rumek_core::checks::CheckCode::{self, *};
-use rumek_core::document::Severity::{self, Caution, Stop};
+use rumek_core::codes::CheckCode::{self, *};
+use rumek_core::formats::Severity::{self, Caution, Stop};
 use serde_json::{Value, json};
 
 use crate::merge;

@@ -3,7 +3,7 @@
 use insta::assert_json_snapshot;
 use proptest::prelude::*;
 use rumek_core::answer;
-use rumek_core::document::{PlanDoc, from_bytes};
+use rumek_core::formats::{PlanDoc, from_bytes};
 use serde_json::json;
 
 use crate::{ask, problems};

@@ -3,10 +3,10 @@
 use std::fmt::Write;
 
 use rstest::rstest;
-use rumek_core::chain::LimitCode;
-use rumek_core::checks::CheckCode::{self, *};
-use rumek_core::document::Severity::{self, Caution, Note, Stop};
-use rumek_core::document::{SayingCode, from_value};
+use rumek_core::codes::CheckCode::{self, *};
+use rumek_core::codes::LimitCode;
+use rumek_core::formats::Severity::{self, Caution, Note, Stop};
+use rumek_core::formats::{SayingCode, from_value};
 use serde_json::{Value, json};
 
 use crate::{ask, plan_value, severity};

@@ -1,8 +1,8 @@
 //! What is dialled, where it ends and why.
 
 use rstest::rstest;
-use rumek_core::chain::LimitCode;
-use rumek_core::document::EndReason::{self, *};
+use rumek_core::codes::LimitCode;
+use rumek_core::formats::EndReason::{self, *};
 use serde_json::{Value, json};
 
 use crate::ask;

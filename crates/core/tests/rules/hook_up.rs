@@ -1,7 +1,7 @@
 //! What to do in which order, for chains of every kind.
 
 use rstest::rstest;
-use rumek_core::document::{ResultDoc, StepWhen};
+use rumek_core::formats::{ResultDoc, StepWhen};
 use serde_json::{Value, json};
 
 use crate::ask;
@@ -110,7 +110,7 @@ fn what_is_set_with_nothing_connected_is_the_same_on_the_card_and_on_the_list(#[
     assert!((on_card - 12.9).abs() < 1e-9, "{step:?}");
     let list = |value: f64| {
         let asked = json!({"plan": plan, "answers": [{"code": "no_load_voltage", "value": value}]});
-        let list = rumek_core::preflight(&rumek_core::document::from_value(&asked).unwrap()).unwrap();
+        let list = rumek_core::preflight(&rumek_core::formats::from_value(&asked).unwrap()).unwrap();
         list.items.into_iter().find(|item| item.expected.is_some()).unwrap()
     };
     assert_eq!((list(on_card).expected, list(on_card).ok), (Some(on_card), Some(true)));

@@ -1,9 +1,9 @@
 //! Lead-acid: how an absorption ends, and what a load gets out of a battery.
 
 use rstest::rstest;
-use rumek_core::checks::CheckCode::*;
-use rumek_core::document::EndReason;
-use rumek_core::document::Severity::{Caution, Note};
+use rumek_core::codes::CheckCode::*;
+use rumek_core::formats::EndReason;
+use rumek_core::formats::Severity::{Caution, Note};
 use serde_json::{Value, json};
 
 use crate::{ask, severity};
@@ -85,7 +85,7 @@ fn a_labels_range_is_met_in_its_middle_and_moved_by_temperature_within(#[case] t
 #[rstest]
 #[case::longer_than_a_day_and_a_half(0.46, Some(Caution))]
 #[case::shorter(0.60, None)]
-fn a_charge_for_days_is_said_to_be_one(#[case] amps: f64, #[case] expected: Option<rumek_core::document::Severity>) {
+fn a_charge_for_days_is_said_to_be_one(#[case] amps: f64, #[case] expected: Option<rumek_core::formats::Severity>) {
     let patch = json!({"pack": {"chemistry": "lipo", "series": 3, "capacity_ah": 20, "balancer": "built_in", "start": {"soc": 0.1}}, "source": {"max_current_a": amps}});
     let result = ask(patch);
     assert_eq!(severity(&result, SettingsTakesDays), expected, "{:?}", result.time);

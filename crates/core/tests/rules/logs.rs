@@ -2,10 +2,9 @@
 
 use proptest::prelude::*;
 use rstest::rstest;
-use rumek_core::document::{LogLookAskDoc, LogLookDoc, LogMappingDoc, RunReadingDoc, from_value};
-use rumek_core::{
-    Extremes, LogColumns, LogError, LogReader, LogRow, LogTotals, log_csv, log_fits, look_at_log, thinned_to,
-};
+use rumek_core::codes::LogColumns;
+use rumek_core::formats::{LogLookAskDoc, LogLookDoc, LogMappingDoc, RunReadingDoc, from_value};
+use rumek_core::{Extremes, LogError, LogReader, LogRow, LogTotals, log_csv, log_fits, look_at_log, thinned_to};
 use serde_json::{Value, json};
 
 use crate::plan_value;

@@ -25,8 +25,8 @@ mod sums;
 
 use proptest::test_runner::{Config, FileFailurePersistence};
 use rumek_core::answer;
-use rumek_core::checks::CheckCode;
-use rumek_core::document::{CheckDoc, PlanDoc, Problems, ResultDoc, Severity, from_value};
+use rumek_core::codes::CheckCode;
+use rumek_core::formats::{CheckDoc, PlanDoc, Problems, ResultDoc, Severity, from_value};
 use serde_json::{Value, json};
 
 /// Lays `patch` over `base`, object by object; null takes a field away.

@@ -7,10 +7,10 @@
 use proptest::prelude::*;
 use proptest::test_runner::TestRunner;
 use rstest::rstest;
-use rumek_core::chain::LimitCode;
-use rumek_core::checks::CheckCode::{self, *};
-use rumek_core::document::ResultDoc;
-use rumek_core::document::Severity::{self, Caution, Stop};
+use rumek_core::codes::CheckCode::{self, *};
+use rumek_core::codes::LimitCode;
+use rumek_core::formats::ResultDoc;
+use rumek_core::formats::Severity::{self, Caution, Stop};
 use serde_json::{Value, json};
 
 use crate::properties::ask;

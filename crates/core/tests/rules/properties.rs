@@ -2,7 +2,7 @@
 
 use proptest::prelude::*;
 use rumek_core::answer;
-use rumek_core::document::{EndReason, PlanDoc, ResultDoc, from_value};
+use rumek_core::formats::{EndReason, PlanDoc, ResultDoc, from_value};
 use serde_json::{Value, json};
 
 pub(crate) fn pack() -> impl Strategy<Value = Value> {
@@ -123,7 +123,7 @@ pub(crate) fn numbers(value: &Value, path: &str, out: &mut Vec<(String, f64)>) {
 fn floor_v(value: &Value) -> f64 {
     let result = ask(value);
     let code = result.resolved.pack.as_ref().unwrap().chemistry.unwrap();
-    let nominal = rumek_core::chemistry::chemistries().iter().find(|c| c.chemistry == code).and_then(|c| c.nominal_v);
+    let nominal = rumek_core::chemistries().iter().find(|c| c.chemistry == code).and_then(|c| c.nominal_v);
     let own = if code.code() == "custom" { 2.7 } else { 2.5 };
     0.5 * nominal.unwrap_or(own) * f64::from(result.resolved.pack.unwrap().series.unwrap())
 }

@@ -3,7 +3,7 @@
 use insta::assert_json_snapshot;
 use proptest::prelude::*;
 use rstest::rstest;
-use rumek_core::document::{
+use rumek_core::formats::{
     JudgeAskDoc, JudgeState, PackMark, ReasonCode, RescueDoc, RescueResultDoc, RescueStageKind, Verdict, from_value,
 };
 use rumek_core::{judge, rescue};

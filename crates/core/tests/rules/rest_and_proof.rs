@@ -1,8 +1,8 @@
 //! After a rescue: when a resting pack is done with, and what a capacity test proves, each edge from both sides.
 
 use rstest::rstest;
-use rumek_core::document::JudgeState::{self, Abort, OnTrack, Reached, Slow, Waiting};
-use rumek_core::document::{JudgeAskDoc, from_value};
+use rumek_core::formats::JudgeState::{self, Abort, OnTrack, Reached, Slow, Waiting};
+use rumek_core::formats::{JudgeAskDoc, from_value};
 use rumek_core::{judge, rescue};
 use serde_json::{Value, json};
 

@@ -1,10 +1,11 @@
 //! The list before a charge, and what readings mean.
 
 use rstest::rstest;
-use rumek_core::document::{
+use rumek_core::codes::LogColumns;
+use rumek_core::formats::{
     PreflightAskDoc, PreflightDoc, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, from_value,
 };
-use rumek_core::{LogColumns, LogRow, log_csv, preflight, understand};
+use rumek_core::{LogRow, log_csv, preflight, understand};
 use serde_json::{Value, json};
 
 use crate::plan_value;
@@ -131,7 +132,7 @@ fn a_display_that_was_compared_is_read_as_what_is_true() {
 }
 
 /// Readings as the plan has them, every tenth point of its curve.
-fn as_planned(patch: Value) -> (rumek_core::document::ResultDoc, Value) {
+fn as_planned(patch: Value) -> (rumek_core::formats::ResultDoc, Value) {
     let result = rumek_core::answer(&crate::plan(patch)).unwrap();
     let some = result.curve.iter().step_by(10);
     let readings = some.map(|p| json!({ "t_s": p.t_s, "terminal_v": p.pack_v, "terminal_a": p.current_a })).collect();

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 
 use proptest::prelude::*;
 use proptest::test_runner::TestRunner;
-use rumek_core::document::Severity::Stop;
+use rumek_core::formats::Severity::Stop;
 use serde_json::{Value, json};
 
 use crate::properties::ask;

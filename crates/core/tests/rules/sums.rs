@@ -1,7 +1,7 @@
 //! A run is understood from all of its readings, however many, and told as what it is.
 
 use proptest::prelude::*;
-use rumek_core::document::{PlanDoc, ResultDoc, RunReadingDoc, RunStateDoc, RunWay, SayingCode, from_value};
+use rumek_core::formats::{PlanDoc, ResultDoc, RunReadingDoc, RunStateDoc, RunWay, SayingCode, from_value};
 use rumek_core::{LogRow, LogSums, understand, understand_sums};
 use serde_json::{Value, json};
 

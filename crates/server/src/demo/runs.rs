@@ -1,7 +1,7 @@
 //! The Tern Point club's logbook: charges computed by the core as they really went, read with
 //! seeded noise, and one that is under way when the demo starts.
 
-use rumek_core::document::{CurvePoint, PlanDoc, ResultDoc, from_value};
+use rumek_core::formats::{CurvePoint, PlanDoc, ResultDoc, from_value};
 use rumek_store::{Database, Draft, Links, NewReading, Origin, Runs, StoreError};
 use serde_json::{Value, json};
 use time::format_description::well_known::Rfc3339;

@@ -13,7 +13,7 @@ pub(crate) mod run_reading;
 
 use sea_orm::{EntityTrait, Value};
 
-use crate::{Links, Origin, Stored};
+use crate::rows::{Links, Origin, Stored};
 
 /// A table of documents with a version.
 pub trait Shelf: EntityTrait {

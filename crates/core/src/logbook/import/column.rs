@@ -1,6 +1,6 @@
 //! What a column holds, from its name.
 
-use crate::document::{LogColumn, LogColumnDoc, LogUnit};
+use crate::formats::{LogColumn, LogColumnDoc, LogUnit};
 
 /// The Battery Data Format's labels and machine names, and Rumek's own, in small letters.
 const KNOWN: [(&str, LogColumn, Option<LogUnit>); 16] = [

@@ -6,10 +6,10 @@ mod moment;
 mod read;
 mod sniff;
 
-use super::export::LogRow;
 use super::extremes::{Extremes, at_pack};
-use crate::document::{LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc, PackDoc, Problems};
-use crate::plan::alone;
+use super::row::LogRow;
+use crate::formats::{LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc, PackDoc, Problems};
+use crate::parts::plan::alone;
 pub use read::{LogError, LogReader};
 
 /// So many lines are shown.

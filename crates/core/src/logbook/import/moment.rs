@@ -3,7 +3,7 @@
 use time::format_description::well_known::Rfc3339;
 use time::{Date, Month, OffsetDateTime};
 
-use crate::document::LogTime;
+use crate::formats::LogTime;
 
 const DAY_S: f64 = 86_400.0;
 

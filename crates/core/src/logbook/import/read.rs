@@ -4,11 +4,11 @@ use std::io::{BufRead, BufReader, Read};
 
 use csv::{ByteRecord, ReaderBuilder};
 
+use super::super::row::LogRow;
 use super::moment::Moments;
-use crate::document::{
+use crate::formats::{
     BadLineDoc, LogColumn, LogDecimal, LogDelimiter, LogMappingDoc, LogTime, LogUnit, Problems, RunReadingDoc,
 };
-use crate::logbook::LogRow;
 
 /// A longer line is a quote that was opened and never closed, bytes.
 const LONGEST: usize = 65_536;

@@ -3,7 +3,7 @@
 use super::column::{meaning, once_each};
 use super::moment::found_out;
 use super::read::{number, split};
-use crate::document::{LOG_MAPPING_FORMAT, LogColumn, LogColumnDoc, LogDecimal, LogDelimiter, LogMappingDoc, LogUnit};
+use crate::formats::{LOG_MAPPING_FORMAT, LogColumn, LogColumnDoc, LogDecimal, LogDelimiter, LogMappingDoc, LogUnit};
 
 /// So many lines are enough to see how the others are written.
 const ENOUGH: usize = 200;

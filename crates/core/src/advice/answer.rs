@@ -1,0 +1,321 @@
+//! A plan answered: the one way through the core.
+
+use super::{stages, steps, what_if};
+use crate::advice::checks::{self, Situation};
+use crate::chain::case::{Case, end_voltages, identified};
+use crate::chain::settings::{Chosen, choose};
+use crate::codes::LimitCode;
+use crate::formats::{
+    CellDoc, CurvePoint, DeliveredDoc, EndDoc, EndReason, LimitDoc, NudgeDoc, PinchDoc, Place, PlanDoc, Problems,
+    RESULT_FORMAT, ResultDoc, ResultSettingsDoc, StartResultDoc, TimeDoc,
+};
+use crate::parts::identify::Identified;
+use crate::parts::plan::{Plan, Resolved, resolve};
+use crate::physics::cell::Family;
+use crate::physics::charge::{Charge, Model, Nudge, Scale, State};
+use crate::physics::operating::{Places, Terminals, Thevenin, each_limit};
+use crate::units::{Time, amps, seconds, significant};
+
+/// Answers a plan.
+///
+/// # Errors
+/// Everything wrong with the document, each problem with its JSON pointer.
+pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
+    let Resolved { plan, document: resolved, assumed } = resolve(document)?;
+    let found = identified(&plan);
+    let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
+    let case = Case { plan: &plan, found: &found, chosen: chosen.as_ref() };
+    let charge = case.run(found.soc, Scale::NOMINAL);
+    let situation = Situation::new(&plan, &found, chosen.as_ref(), &charge);
+    let checks = checks::run(&situation);
+    let refused = checks::refuses(&checks);
+    let start = case.start(&charge);
+    let limits = case.limits();
+    let stages = stages::stages(&case, &charge, refused);
+    let mut result = ResultDoc {
+        format: RESULT_FORMAT.to_owned(),
+        resolved,
+        assumed,
+        settings: None,
+        start,
+        time: TimeDoc::default(),
+        delivered: DeliveredDoc::default(),
+        end: EndDoc { soc: found.soc, after_s: 0.0, reason: EndReason::Refused, fill_voltage_v: None },
+        stages,
+        limits,
+        pinch: Vec::new(),
+        what_if: Vec::new(),
+        verdict: None,
+        nudges: Vec::new(),
+        checks,
+        steps: Vec::new(),
+        emergency: steps::emergency(&plan.pack),
+        cells: Vec::new(),
+        curve: Vec::new(),
+    };
+    if refused {
+        return Ok(result);
+    }
+    if let (Some(source), Some(chosen)) = (&plan.source, &chosen) {
+        result.settings = Some(case.settings(chosen, &charge));
+        result.steps = {
+            let task = steps::Task { plan: &plan, source, found: &found, chosen, charge: &charge };
+            steps::steps(&task, &result.checks)
+        };
+        result.what_if = what_if::what_if(&case, source, chosen, &charge);
+        result.verdict = what_if::verdict(&case, chosen, &charge, &result.what_if);
+        result.nudges = charge.nudges.iter().map(|turn| nudge(turn, chosen)).collect();
+    }
+    result.time = case.times(&charge);
+    result.delivered = case.delivered(&charge, result.stages.iter().map(|stage| stage.heat_wh).sum());
+    result.end = EndDoc {
+        soc: charge.end.soc,
+        after_s: charge.end.t_s,
+        reason: charge.reason,
+        fill_voltage_v: (charge.reason == EndReason::Stalled).then(|| case.fill_voltage()).flatten(),
+    };
+    result.pinch = pinch(&charge, case.places());
+    result.cells = case.cells(&charge);
+    let chain: Vec<Place> = result.stages.iter().map(|stage| stage.at).collect();
+    result.curve = case.curve(&charge, &chain);
+    Ok(result)
+}
+
+/// A plan resolved and ready, so that a benchmark can time the charge alone.
+pub struct Prepared {
+    plan: Plan,
+    found: Identified,
+    chosen: Option<Chosen>,
+}
+
+/// Resolves a plan without computing its charge.
+///
+/// # Errors
+/// As [`answer`].
+pub fn prepared(document: &PlanDoc) -> Result<Prepared, Problems> {
+    let plan = resolve(document)?.plan;
+    let found = identified(&plan);
+    let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
+    Ok(Prepared { plan, found, chosen })
+}
+
+impl Prepared {
+    /// Computes the charge once; returns when it ended.
+    #[must_use]
+    pub fn simulate(&self) -> Time {
+        let case = Case { plan: &self.plan, found: &self.found, chosen: self.chosen.as_ref() };
+        seconds(case.run(self.found.soc, Scale::NOMINAL).end.t_s)
+    }
+}
+
+impl Case<'_> {
+    fn start(&self, charge: &Charge) -> StartResultDoc {
+        let current_a = charge.moments.first().map_or(0.0, |m| m.current_a);
+        StartResultDoc {
+            soc: self.found.soc,
+            soc_low: self.found.low,
+            soc_high: self.found.high,
+            pack_voltage_v: self.found.rest_v,
+            current_a,
+            c_rate: self.plan.pack.rate(amps(current_a)).0,
+        }
+    }
+
+    fn settings(&self, chosen: &Chosen, charge: &Charge) -> ResultSettingsDoc {
+        let expect_a = charge.moments.first().map_or(0.0, |m| m.current_a + self.plan.load.current_a(m.pack_v));
+        let most_a = charge.most_total_a(self.plan.load);
+        let current_a = chosen.current_a();
+        let nothing_holds = !current_a.is_finite();
+        ResultSettingsDoc {
+            voltage_v: significant(chosen.wanted_v),
+            dial_voltage_v: significant(chosen.shown_v),
+            true_voltage_v: significant(chosen.dial_v),
+            voltage_at: chosen.built.voltage_at,
+            current_a: significant(if nothing_holds { most_a } else { current_a }),
+            dial_current_a: significant(if nothing_holds { most_a } else { chosen.shown_a }),
+            current_at: chosen.built.current_at,
+            expect_a: significant(expect_a),
+            stop_current_a: chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal).map(significant),
+            time_limit_h: chosen.stops.limit_s.map(|s| significant(s / 3600.0)),
+            absorption_limit_h: chosen.stops.absorption_s.map(|s| significant(s / 3600.0)),
+            stop_voltage_v: chosen.stops.stop_v,
+            // Of nickel more goes in than it keeps: what goes in is what is counted.
+            stop_charge_ah: chosen
+                .stop_charge_ah
+                .map(|ah| if self.plan.pack.profile.timed() { charge.charge_as / 3600.0 } else { ah })
+                .map(significant),
+            float_voltage_v: chosen.float_v.map(significant),
+            input_limit_a: chosen.input_limit.map(|limit| limit.current_a),
+            input_limited_by: chosen.input_limit.map(|limit| limit.code),
+            source_voltage_v: self
+                .plan
+                .charger
+                .as_ref()
+                .and(self.plan.source.as_ref())
+                .and_then(|source| source.dials_voltage().then(|| significant(chosen.built.feed.supply.open_v))),
+            current_limited_by: chosen.built.feed.current_code,
+        }
+    }
+
+    /// The likeliest time with the shortest and longest it may be: from the highest and lowest
+    /// start, a pack better and worse than thought.
+    fn times(&self, charge: &Charge) -> TimeDoc {
+        let (better, worse) = if self.plan.pack.resistance_given { (0.85, 1.2) } else { (0.6, 1.6) };
+        let bound = |soc: f64, resistance: f64, capacity: f64| {
+            // A worse pack that ends short of the goal is done when its current has fallen, too.
+            let other = self.run(soc, Scale { resistance, capacity });
+            charge.total_s.and(other.total_s.or(other.tapered_s))
+        };
+        // A better pack is usually done sooner, but its taper may also last longer: both count. Of
+        // lead a worse pack's current dies away early, and the one in the middle lasts longest.
+        let (early, late) = if self.plan.pack.profile.family == Family::Lead {
+            ([worse, 1.0], [1.0, worse])
+        } else {
+            ([better, worse], [better, worse])
+        };
+        // Run down by a load the worse pack is done first.
+        let run_down = self.chosen.is_none();
+        // Somebody who comes by the clock evens out the rest: two corners do, of charges that cost most.
+        let by_clock = self.chosen.is_some_and(|chosen| chosen.nudge.is_some());
+        let corners: [(f64, f64, f64); 4] = if run_down {
+            let (high, low) = (self.found.high, self.found.low);
+            [(low, worse, 0.92), (high, better, 1.03), (low, 1.0, 0.92), (high, 1.0, 1.03)]
+        } else {
+            [
+                (self.found.high, early[0], 0.95),
+                (self.found.low, late[1], 1.02),
+                (self.found.high, early[1], 0.95),
+                (self.found.low, late[0], 1.02),
+            ]
+        };
+        let corners = corners.into_iter().take(if by_clock { 2 } else { 4 });
+        let bounds: Vec<f64> = corners.filter_map(|(soc, ohm, ah)| bound(soc, ohm, ah)).collect();
+        let corner = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));
+        TimeDoc {
+            to_cv_s: charge.to_cv_s,
+            to_80_s: charge.to_80_s,
+            total_s: charge.total_s,
+            total_low_s: corner(f64::min),
+            total_high_s: corner(f64::max),
+        }
+    }
+
+    pub(crate) fn delivered(&self, charge: &Charge, heat_wh: f64) -> DeliveredDoc {
+        let wh = |joules: f64| joules / 3600.0;
+        let walled = self.plan.source.as_ref().filter(|source| source.battery.is_none());
+        let mains_wh = walled.map_or(0.0, |source| wh(charge.flowed.source_w) / source.efficiency);
+        DeliveredDoc {
+            charge_ah: charge.charge_as / 3600.0,
+            energy_wh: wh(charge.pack_j),
+            source_wh: wh(charge.flowed.source_w),
+            mains_wh,
+            heat_wh,
+            pack_heat_wh: wh(charge.pack_heat_j),
+            cost: self.plan.price_per_kwh.map(|price| price * mains_wh / 1000.0),
+        }
+    }
+
+    fn places(&self) -> Places {
+        let nowhere = Places { dial: Place::Source, lead: Place::OutputLead };
+        self.chosen.map_or(nowhere, Chosen::places)
+    }
+
+    /// The pack before anything flows.
+    fn now(&self) -> Thevenin {
+        Model::new(self.plan.pack.body(), &self.found.offsets, self.chosen.is_some(), Scale::NOMINAL)
+            .now(&State::rested(self.found.soc))
+    }
+
+    /// Every finite limit at the first moment as amps at the pack's terminals, each alone, the least first.
+    fn limits(&self) -> Vec<LimitDoc> {
+        let Some(chosen) = self.chosen else {
+            return Vec::new();
+        };
+        let terminals = Terminals::new(self.now(), self.plan.load);
+        let mut limits: Vec<(LimitCode, f64)> = chosen.currents.clone();
+        let mut each = |code: LimitCode, a: f64| {
+            if a.is_finite() && !limits.iter().any(|(known, _)| *known == code) {
+                limits.push((code, a.max(0.0)));
+            }
+        };
+        for (code, watts) in &chosen.built.powers {
+            each(*code, terminals.at_power(*watts, chosen.built.feed.power_ohm, None));
+        }
+        each_limit(&terminals, &chosen.built.feed, None, &mut each);
+        limits.sort_by(|a, b| a.1.total_cmp(&b.1));
+        let places = chosen.places();
+        limits.into_iter().map(|(limit, current_a)| LimitDoc { limit, at: places.of(limit), current_a }).collect()
+    }
+
+    pub(crate) fn curve(&self, charge: &Charge, chain: &[Place]) -> Vec<CurvePoint> {
+        charge
+            .moments
+            .iter()
+            .map(|m| CurvePoint {
+                t_s: significant(m.t_s),
+                pack_v: significant(m.pack_v),
+                current_a: significant(m.current_a),
+                power_w: significant(m.pack_v * m.current_a),
+                soc: significant(m.soc),
+                limit: m.limit,
+                stage_a: stages::amps(self, chain, m).into_iter().map(significant).collect(),
+            })
+            .collect()
+    }
+
+    /// The voltage at which the goal would be reached as the current falls to the stop, V.
+    fn fill_voltage(&self) -> Option<f64> {
+        let chosen = self.chosen?;
+        let model = Model::new(self.plan.pack.body(), &self.found.offsets, true, Scale::NOMINAL);
+        let settled = model.settled(chosen.stops.goal_soc);
+        let fill_v = settled.e_v + settled.r_ohm * chosen.stops.taper_a.unwrap_or(0.0);
+        Some(fill_v.min(chosen.recommended_v)).filter(|v| *v > chosen.dial_v)
+    }
+
+    fn cells(&self, charge: &Charge) -> Vec<CellDoc> {
+        if self.found.positions_v.is_empty() {
+            return Vec::new();
+        }
+        let gained = charge.end.soc - self.found.soc;
+        let end_v = end_voltages(&self.plan.pack, self.found, charge);
+        self.found
+            .positions_v
+            .iter()
+            .zip(end_v)
+            .enumerate()
+            .map(|(n, (start_v, end_v))| {
+                let offset = self.found.offsets.get(n).copied().unwrap_or(0.0);
+                let start_soc = (self.found.soc + offset).clamp(0.0, 1.0);
+                CellDoc {
+                    position: n as u32 + 1,
+                    start_v: *start_v,
+                    start_soc,
+                    end_v,
+                    end_soc: (start_soc + gained).min(1.0),
+                }
+            })
+            .collect()
+    }
+}
+
+/// Which limit binds when.
+fn pinch(charge: &Charge, places: Places) -> Vec<PinchDoc> {
+    let mut spans: Vec<PinchDoc> = Vec::new();
+    for pair in charge.moments.windows(2) {
+        let (from, to) = (&pair[0], &pair[1]);
+        match spans.last_mut() {
+            Some(span) if span.limit == from.limit => span.to_s = to.t_s,
+            _ => spans.push(PinchDoc { from_s: from.t_s, to_s: to.t_s, limit: from.limit, at: places.of(from.limit) }),
+        }
+    }
+    spans
+}
+
+pub(crate) fn nudge(nudge: &Nudge, chosen: &Chosen) -> NudgeDoc {
+    NudgeDoc {
+        at_s: significant(nudge.at_s),
+        set_voltage_v: nudge.duty.is_none().then(|| significant(chosen.shown_volts(nudge.set_v))),
+        duty: nudge.duty.map(significant),
+        current_a: significant(nudge.current_a),
+    }
+}

@@ -1,0 +1,68 @@
+//! What to mind: one file of checks a place.
+
+mod acceptance;
+mod charger;
+mod finding;
+mod leads;
+mod load;
+mod mains;
+mod most;
+mod pack;
+mod settings;
+mod situation;
+mod source;
+
+pub(crate) use leads::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
+pub(crate) use situation::Situation;
+
+use crate::codes::{CheckCode, Severity};
+use crate::formats::CheckDoc;
+
+/// Runs every check that applies, gravest first, and marks what was accepted.
+pub(crate) fn run(situation: &Situation<'_>) -> Vec<CheckDoc> {
+    let mut findings = Vec::new();
+    pack::check(situation, &mut findings);
+    source::check(situation, &mut findings);
+    charger::check(situation, &mut findings);
+    leads::check(situation, &mut findings);
+    mains::check(situation, &mut findings);
+    settings::check(situation, &mut findings);
+    load::check(situation, &mut findings);
+    findings.sort_by_key(|finding| (finding.severity, finding.code));
+    let checks = findings
+        .into_iter()
+        .map(|finding| {
+            let acceptable =
+                finding.severity == Severity::Stop && finding.code.acceptable() && finding.within_acceptance;
+            let accepted = acceptable
+                && situation
+                    .plan
+                    .acceptances
+                    .iter()
+                    .any(|given| acceptance::covers(finding.code, given, &finding.values));
+            CheckDoc {
+                code: finding.code,
+                severity: finding.severity,
+                at: finding.at.unwrap_or_else(|| finding.code.place()),
+                message: finding.message,
+                values: finding.values,
+                acceptable,
+                accepted,
+            }
+        })
+        .collect();
+    without_promises(checks)
+}
+
+/// A charge that is refused has no end to be told of.
+fn without_promises(mut checks: Vec<CheckDoc>) -> Vec<CheckDoc> {
+    if refuses(&checks) {
+        checks.retain(|check| check.code != CheckCode::SettingsNoTermination);
+    }
+    checks
+}
+
+/// Whether any stop stands.
+pub(crate) fn refuses(checks: &[CheckDoc]) -> bool {
+    checks.iter().any(|check| check.severity == Severity::Stop && !check.accepted)
+}

@@ -1,0 +1,88 @@
+//! The most that flows where, at any voltage the pack may come to while the settings are obeyed.
+//!
+//! The computed charge shows the likeliest course only. Nothing may pass a rating at any other either, so
+//! the chain is asked at every voltage between the pack's start and the charge voltage.
+
+use crate::chain::feed::Control;
+use crate::chain::settings::Chosen;
+use crate::parts::identify::Identified;
+use crate::parts::plan::Plan;
+use crate::physics::battery::Battery;
+use crate::physics::charge::{Charge, Model, Scale, State};
+use crate::physics::operating::{Feed, Thevenin, operating_point};
+
+/// Voltages that are asked between the start and the charge voltage.
+const ASKED: u32 = 12;
+/// Of terminals that stand at a voltage whatever flows, Ω.
+const STIFF_OHM: f64 = 1e-9;
+/// A charge voltage that is never reached, V.
+const NOWHERE_V: f64 = 1e6;
+
+/// The greatest of each, from the first moment to the last.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(crate) struct Most {
+    /// Through the lead to the pack, the load's share included, A.
+    pub(crate) total_a: f64,
+    /// Into the pack, A.
+    pub(crate) pack_a: f64,
+    /// Out of the source, A and W.
+    pub(crate) source_a: f64,
+    pub(crate) source_w: f64,
+    /// Out of what stands before the pack, W.
+    pub(crate) output_w: f64,
+}
+
+impl Most {
+    fn take(&mut self, feed: &Feed, pack_v: f64, pack_a: f64, load_a: f64) {
+        let total_a = (pack_a + load_a).max(0.0);
+        let flows = feed.flows(pack_v, total_a);
+        self.total_a = self.total_a.max(total_a);
+        self.pack_a = self.pack_a.max(pack_a);
+        self.source_a = self.source_a.max(flows.source_a);
+        self.source_w = self.source_w.max(flows.source_w);
+        self.output_w = self.output_w.max(flows.output_w);
+    }
+}
+
+/// Over the computed charge and over every voltage from the start to the charge voltage.
+pub(crate) fn most(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Charge) -> Most {
+    let mut most = Most::default();
+    let mut feed = chosen.built.feed;
+    for m in &charge.moments {
+        feed.follow(m.open_v);
+        most.take(&feed, m.pack_v, m.current_a, plan.load.current_a(m.pack_v));
+    }
+    let start = Model::new(plan.pack.body(), &found.offsets, true, Scale::NOMINAL).now(&State::rested(found.soc));
+    let top_v = chosen.built.feed.hold.volts.max(start.e_v);
+    // A charger gives what it is set to, or rated for, until its own voltage stops it: where the pack's
+    // resistance would stop it sooner is not known well enough to build on.
+    let holds = plan.charger.is_some() && matches!(chosen.built.control, Control::Dial | Control::Held);
+    let r_ohm = if holds { STIFF_OHM } else { start.r_ohm };
+    let battery = plan.source.as_ref().and_then(|source| source.battery.as_ref());
+    // A battery that feeds the chain gives the most amps for the same watts when it is nearly down.
+    let opens_v = [Some(chosen.built.feed.supply.open_v), battery.map(Battery::lowest_v)];
+    for open_v in opens_v.into_iter().flatten() {
+        let mut feed = chosen.built.feed;
+        feed.follow(open_v);
+        let hold_code = feed.hold.code;
+        if holds {
+            feed.hold.volts = NOWHERE_V;
+        }
+        let mut take = |e_v: f64| {
+            let point = operating_point(Thevenin { e_v, r_ohm }, Some(&feed), plan.load, None);
+            let pack_v = e_v + r_ohm * point.pack_a;
+            most.take(&feed, pack_v, point.pack_a, plan.load.current_a(pack_v));
+            point.limit == hold_code
+        };
+        for n in 0..=ASKED {
+            take(start.e_v + (top_v - start.e_v) * f64::from(n) / f64::from(ASKED));
+        }
+        // Most watts flow where the charge voltage is just reached.
+        let (mut low_v, mut high_v) = (start.e_v, top_v);
+        for _ in 0..if holds { 0 } else { 24 } {
+            let middle_v = 0.5 * (low_v + high_v);
+            if take(middle_v) { high_v = middle_v } else { low_v = middle_v }
+        }
+    }
+    most
+}

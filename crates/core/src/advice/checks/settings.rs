@@ -1,0 +1,308 @@
+//! Checks of what is dialled, and of who ends the charge.
+
+use super::finding::Finding;
+use super::situation::Situation;
+use crate::chain::feed::Control;
+use crate::chain::settings::Chosen;
+use crate::codes::CheckCode;
+use crate::formats::EndReason;
+use crate::parts::charger::Charger;
+use crate::parts::source::Source;
+use crate::physics::cell::Family;
+use crate::units::{show_hours, trimmed};
+
+/// The cell counts that lead batteries are made with.
+const LEAD_SERIES: &[u32] = &[1, 2, 3, 4, 6, 12, 18, 24];
+/// A charge of more hours than this is one for days.
+const DAY_H: f64 = 36.0;
+/// A current counts as kept up to this share of what was asked for.
+const NOT_HELD: f64 = 1.02;
+
+pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    cell_count(s, findings);
+    let Some(chosen) = s.chosen else { return };
+    let series = f64::from(s.plan.pack.series);
+    let reach_v = s.plan.settings.voltage_v.map_or(chosen.dial_v, |set_v| set_v.max(chosen.dial_v));
+    // A source that droops stands higher once the pack takes little, and with the mains high.
+    let bare = s.plan.charger.as_ref().is_none_or(|c| c.kind.passive());
+    let open_v = s.plan.source.as_ref().filter(|source| bare && !source.regulated()).map_or(0.0, |s| s.highest_v);
+    let reach_v = reach_v.max(open_v);
+    // A limiter, or anything else that holds no voltage, may stand before more than the pack may
+    // have, if something ends the charge in time.
+    let source_holds = s.plan.charger.is_none() && s.plan.source.as_ref().is_some_and(Source::regulated);
+    let charger_holds = chosen.built.holds_voltage && s.plan.charger.as_ref().is_some_and(|c| !c.kind.passive());
+    let asked_v = match s.ends_by() {
+        Some(end_v) if !source_holds && !charger_holds => end_v.min(reach_v),
+        _ => reach_v,
+    };
+    let level_problem = highest_cell_problem(s);
+    if asked_v > chosen.ceiling_v + 1e-3 {
+        findings.push(Finding::stop(
+            CheckCode::SettingsVoltageTooHigh,
+            format!(
+                "{} V is {} V a cell; {} is never charged above {} V. {}",
+                trimmed(asked_v, 2),
+                trimmed(asked_v / series, 3),
+                s.plan.pack.profile.name,
+                trimmed(chosen.ceiling_v / series, 3),
+                overcharged(s.plan.pack.profile.family)
+            ),
+            &[("voltage_v", asked_v), ("ceiling_v", chosen.ceiling_v)],
+        ));
+    } else if let Some((cell_v, ceiling_v)) = level_problem {
+        findings.push(Finding::stop(
+            CheckCode::SettingsVoltageTooHigh,
+            format!(
+                "At {} V the highest cell would reach {} V, past its {} V, because nothing levels the cells. Leave the voltage open and Rumek lowers it.",
+                trimmed(chosen.dial_v, 2), trimmed(cell_v, 3), trimmed(ceiling_v, 3)
+            ),
+            &[("voltage_v", chosen.dial_v), ("cell_v", cell_v), ("ceiling_v", ceiling_v)],
+        ));
+    }
+    not_held(s, chosen, findings);
+    by_hand(s, chosen, asked_v < reach_v, findings);
+    absorption(s, chosen, findings);
+    days(s, findings);
+    display(chosen, findings);
+    if s.plan.pack.profile.timed() || s.charge.reason == EndReason::GoalBelowStart {
+        return;
+    }
+    let ends_itself = s.plan.charger.as_ref().is_some_and(Charger::terminates) || s.charge.reason == EndReason::CutOff;
+    if let Some(total_s) = s.charge.total_s.filter(|_| !ends_itself) {
+        findings.push(Finding::caution(
+            CheckCode::SettingsNoTermination,
+            format!(
+                "Nothing here ends the charge: you do, about {} after the start. Until then it holds {} V.",
+                show_hours(total_s / 3600.0),
+                trimmed(chosen.dial_v, 2)
+            ),
+            &[("total_h", total_s / 3600.0)],
+        ));
+    }
+    findings.push(Finding::note(
+        CheckCode::SettingsNoTemperatureStop,
+        format!("Nothing here stops on heat: measure the pack, and stop {}.", stops_at(s.plan.pack.profile.family)),
+        &[],
+    ));
+}
+
+/// What too much voltage does.
+fn overcharged(family: Family) -> &'static str {
+    match family {
+        Family::Lithium | Family::Other => "Overcharged cells vent and burn.",
+        Family::Lead => "Overcharged it gasses, dries out and can run away.",
+        Family::Nickel => "Overcharged it turns all of it to heat, and vents.",
+        Family::Capacitor => "It vents, and its life halves with each 0.1 V.",
+    }
+}
+
+/// When heat ends a charge.
+fn stops_at(family: Family) -> &'static str {
+    match family {
+        Family::Lithium | Family::Other => "at 45 °C, or 10 °C warmer than at first",
+        Family::Lead => "at 50 °C; 5 to 10 °C warmer is usual",
+        Family::Nickel => "at 50 °C; some warmth at the very end is its end",
+        Family::Capacitor => "at 60 °C",
+    }
+}
+
+/// A current was asked for, and more flows because nothing here is set to it.
+fn not_held(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let dialled = matches!(chosen.built.control, Control::Dial | Control::Hand);
+    let Some(set_a) = s.plan.settings.current_a.filter(|a| !dialled && s.most.total_a > a * NOT_HELD) else {
+        return;
+    };
+    findings.push(Finding::stop(
+        CheckCode::SettingsCurrentNotHeld,
+        format!(
+            "{} A are wanted, and nothing in this chain is set to a current: up to {} A would flow. Leave the current open to judge that, or use something that holds it.",
+            trimmed(set_a, 2),
+            trimmed(s.most.total_a, 2)
+        ),
+        &[("set_a", set_a), ("current_a", s.most.total_a)],
+    ));
+}
+
+/// What the person has to do by hand, and how it fails.
+fn by_hand(s: &Situation<'_>, chosen: &Chosen, ends_early: bool, findings: &mut Vec<Finding>) {
+    if ends_early
+        && s.plan.cut_off.is_none()
+        && let Some(stop_v) = chosen.stops.stop_v
+    {
+        findings.push(Finding::caution(
+            CheckCode::SettingsStopByHand,
+            format!(
+                "Only you end it at {} V; left alone it goes on to {} V. Stay, meter on the pack.",
+                trimmed(stop_v, 2),
+                trimmed(chosen.dial_v, 1)
+            ),
+            &[("stop_v", stop_v), ("reach_v", chosen.dial_v)],
+        ));
+    }
+    let Some(rule) = chosen.nudge else { return };
+    let turns = s.charge.nudges.len();
+    findings.push(Finding::caution(
+        CheckCode::SettingsTurnedByHand,
+        format!(
+            "Nothing holds the current: you turn the voltage up {turns} times. Turned too far it trips or burns; once tripped, the pack feeds it backwards and its display stays lit while nothing charges."
+        ),
+        &[("turns", turns as f64), ("current_a", rule.target_a)],
+    ));
+    if s.plan.visit_every_s.is_some() && rule.interval_s.is_none() {
+        findings.push(Finding::caution(
+            CheckCode::SettingsStay,
+            "Neither BMS nor cut-off guards this pack while you are away: stay with it. The turns are planned for somebody who does.".to_owned(),
+            &[],
+        ));
+    }
+}
+
+/// Lead whose current does not come down to the stop while it is held.
+fn absorption(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let Some(longest_h) = chosen.stops.absorption_s.map(|s| s / 3600.0) else { return };
+    let Some((last, stop_a)) = s.charge.moments.last().zip(chosen.stops.taper_a) else { return };
+    let short = last.current_a > stop_a * 1.01;
+    let timed = s.charge.reason == EndReason::TimeLimit
+        && chosen.stops.limit_s.is_none_or(|limit_s| s.charge.end.t_s < limit_s - 1.0);
+    let values =
+        [("current_a", last.current_a), ("stop_a", stop_a), ("longest_h", longest_h), ("voltage_v", chosen.dial_v)];
+    let (held, still, stop) = (trimmed(chosen.dial_v, 2), trimmed(last.current_a, 2), trimmed(stop_a, 2));
+    if timed {
+        findings.push(Finding::caution(
+            CheckCode::LeadAcidAbsorption,
+            format!(
+                "Held at {held} V it still takes {still} A after {} h, not {stop} A: that is the longest this kind is held there. End it then, or go down to its float voltage; held on, it gasses and dries out.",
+                trimmed(longest_h, 0)
+            ),
+            &values,
+        ));
+    } else if s.charge.reason == EndReason::Taper && short {
+        findings.push(Finding::note(
+            CheckCode::LeadAcidAbsorption,
+            format!(
+                "Held at {held} V its current stays at {still} A and does not come down to {stop} A: once it has not fallen for an hour it is full. Held on, it gasses and dries out."
+            ),
+            &values,
+        ));
+    }
+}
+
+/// A charge that nobody stays with to its end.
+fn days(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let hours = s.charge.total_s.unwrap_or(s.charge.end.t_s) / 3600.0;
+    let refusable = matches!(s.charge.reason, EndReason::GoalBelowStart | EndReason::Discharging);
+    if refusable || hours <= DAY_H {
+        return;
+    }
+    let most_a = s.most_a();
+    findings.push(Finding::caution(
+        CheckCode::SettingsTakesDays,
+        format!(
+            "By this reckoning it goes on for {} days, at {} A and less: somebody has to look at it every few hours all that time. More current, or less load, would end it sooner.",
+            trimmed(hours / 24.0, 1),
+            trimmed(most_a, 2)
+        ),
+        &[("hours", hours), ("current_a", most_a)],
+    ));
+}
+
+/// A display that is known to be off.
+fn display(chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let off_v = chosen.shown_v - chosen.dial_v;
+    let off_a = chosen.shown_a - chosen.current_a();
+    if off_v.abs() >= 0.005 {
+        findings.push(Finding::note(
+            CheckCode::SettingsDisplayOff,
+            format!(
+                "By your readings its display shows {} V when the terminals stand at {} V: dial that.",
+                trimmed(chosen.shown_v, 2),
+                trimmed(chosen.dial_v, 2)
+            ),
+            &[("shown_v", chosen.shown_v), ("voltage_v", chosen.dial_v)],
+        ));
+    }
+    if off_a.is_finite() && off_a.abs() >= 0.015 {
+        findings.push(Finding::note(
+            CheckCode::SettingsDisplayOff,
+            format!(
+                "By your readings its display shows {} A when {} A flow: dial that.",
+                trimmed(chosen.shown_a, 2),
+                trimmed(chosen.current_a(), 2)
+            ),
+            &[("shown_a", chosen.shown_a), ("current_a", chosen.current_a())],
+        ));
+    }
+}
+
+/// The highest cell's voltage at the end and its ceiling, where it would pass it.
+fn highest_cell_problem(s: &Situation<'_>) -> Option<(f64, f64)> {
+    let chosen = s.chosen?;
+    let pack = &s.plan.pack;
+    if pack.balanced || s.found.offsets.is_empty() {
+        return None;
+    }
+    let ceiling_v = chosen.ceiling_v / f64::from(pack.series);
+    let highest_v = crate::chain::case::end_voltages(pack, s.found, s.charge).into_iter().fold(0.0, f64::max);
+    (highest_v > ceiling_v + 1e-3).then_some((highest_v, ceiling_v))
+}
+
+/// Whether the measured voltage fits the cell count, or another one better.
+fn cell_count(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    if !s.found.measured || pack.profile.precharge_below_v <= 0.0 {
+        return;
+    }
+    let series = f64::from(pack.series);
+    let cell_v = s.found.rest_v / series;
+    let profile = &pack.profile;
+    let lead = profile.family == Family::Lead;
+    // Lead rests far below what it is charged with.
+    let full_v = if lead { 2.25 } else { profile.ceiling_v };
+    let plausible = |n: u32| {
+        let v = s.found.rest_v / f64::from(n);
+        profile.ocv.at(0.02).0 <= v && v <= full_v
+    };
+    let made = |n: u32| !lead || LEAD_SERIES.contains(&n);
+    let others: Vec<u32> =
+        (1..=pack.series * 2 + 1).filter(|n| *n != pack.series && made(*n) && plausible(*n)).collect();
+    let nearest = others.iter().copied().min_by_key(|n| n.abs_diff(pack.series));
+    let values = [("voltage_v", s.found.rest_v), ("series", series), ("cell_v", cell_v)];
+    let fits = nearest.map_or(String::new(), |n| {
+        format!(" It would fit {n}S at {} V a cell.", trimmed(s.found.rest_v / f64::from(n), 2))
+    });
+    let too_low = cell_v < profile.precharge_below_v && cell_v > 0.0 && nearest.is_some();
+    if cell_v > full_v {
+        findings.push(Finding::stop(
+            CheckCode::SettingsWrongCellCount,
+            format!(
+                "{} V at rest is {} V a cell: more than {}S {} can hold.{fits} Count the cells.",
+                trimmed(s.found.rest_v, 2),
+                trimmed(cell_v, 2),
+                pack.series,
+                profile.name
+            ),
+            &values,
+        ));
+    } else if too_low {
+        findings.push(Finding::stop(
+            CheckCode::SettingsWrongCellCount,
+            format!(
+                "{} V at rest is {} V a cell for {}S.{fits} Charged as {}S it would be overcharged: count the cells.",
+                trimmed(s.found.rest_v, 2),
+                trimmed(cell_v, 2),
+                pack.series,
+                pack.series
+            ),
+            &values,
+        ));
+    } else if s.found.soc < 0.08
+        && s.found.positions_v.is_empty()
+        && let Some(fewer) = others.iter().copied().filter(|n| *n < pack.series).max()
+    {
+        findings.push(Finding::caution(
+            CheckCode::SettingsCellCountUnsure,
+            format!("{} V is a nearly empty {}S, but also a charged {fewer}S at {} V a cell: count the cells at the balance lead.", trimmed(s.found.rest_v, 2), pack.series, trimmed(s.found.rest_v / f64::from(fewer), 2)),
+            &[("voltage_v", s.found.rest_v), ("series", series), ("fits_series", f64::from(fewer))],
+        ));
+    }
+}

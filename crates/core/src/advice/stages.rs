@@ -1,0 +1,119 @@
+//! The chain as stages: what each is called, what it heats, what it could deliver at a moment.
+
+use crate::chain::case::Case;
+use crate::chain::feed::Control;
+use crate::chain::settings::Chosen;
+use crate::codes::LimitCode;
+use crate::formats::{Place, StageDoc};
+use crate::physics::charge::{Charge, Moment};
+use crate::physics::operating::{LoadDraw, Places};
+use crate::units::trimmed;
+
+/// The chain, source first; a load across the pack comes last. Nothing heats while the settings
+/// are withheld.
+pub(crate) fn stages(case: &Case<'_>, charge: &Charge, refused: bool) -> Vec<StageDoc> {
+    let plan = case.plan;
+    let pack = &plan.pack;
+    let flowed = charge.flowed;
+    let stage = |at: Place, label: Option<&String>, kind: &str, rating: String, joules: f64| StageDoc {
+        at,
+        label: label.cloned().unwrap_or_else(|| kind.to_owned()),
+        rating,
+        heat_wh: if refused { 0.0 } else { joules / 3600.0 },
+    };
+    let mut stages = Vec::with_capacity(7);
+    if let Some(source) = &plan.source {
+        let inside =
+            if source.battery.is_some() { flowed.inside_w } else { flowed.source_w * (1.0 / source.efficiency - 1.0) };
+        stages.push(stage(Place::Source, source.name.as_ref(), source.kind_name(), source.describe(), inside));
+    }
+    if let Some(lead) = &plan.input {
+        let heat = flowed.source_w - flowed.input_w;
+        stages.push(stage(Place::InputLead, lead.name.as_ref(), "Input lead", lead.describe(), heat));
+    }
+    if let Some(charger) = &plan.charger {
+        let heat = flowed.input_w - flowed.output_w;
+        stages.push(stage(Place::Charger, charger.name.as_ref(), charger.kind_name(), charger.describe(), heat));
+    }
+    if let Some(relay) = &plan.cut_off {
+        let rating = format!("{}–{} V", trimmed(relay.low_v, 2), trimmed(relay.high_v, 2));
+        stages.push(stage(Place::CutOff, None, "Cut-off relay", rating, 0.0));
+    }
+    if let Some(lead) = &plan.output {
+        let heat = flowed.output_w - flowed.pack_w;
+        stages.push(stage(Place::OutputLead, lead.name.as_ref(), "Pack lead", lead.describe(), heat));
+    }
+    let kind = format!("{} pack", pack.profile.name);
+    stages.push(stage(Place::Pack, pack.name.as_ref(), &kind, pack.rating(), charge.pack_heat_j));
+    let draws = match plan.load {
+        LoadDraw::None => return stages,
+        LoadDraw::CurrentA(a) => format!("{} A", trimmed(a, 2)),
+        LoadDraw::PowerW { watts, .. } => format!("{} W", trimmed(watts, 1)),
+    };
+    stages.push(stage(Place::Load, None, "Load", draws, 0.0));
+    stages
+}
+
+/// What each stage of `chain` could deliver at the pack at a moment, A; of a load, what it draws.
+pub(crate) fn amps(case: &Case<'_>, chain: &[Place], moment: &Moment) -> Vec<f64> {
+    let load_a = case.plan.load.current_a(moment.pack_v);
+    let Some(chosen) = case.chosen else {
+        return chain.iter().map(|at| if *at == Place::Load { load_a } else { -moment.current_a }).collect();
+    };
+    let total_a = moment.current_a + load_a;
+    let mut widths: Vec<f64> = chain.iter().map(|at| width(chosen, *at, moment, total_a, load_a)).collect();
+    // What nothing limits is as wide as the widest that something does.
+    let widest = widths.iter().copied().filter(|a| a.is_finite()).fold(total_a, f64::max);
+    for (a, at) in widths.iter_mut().zip(chain) {
+        if !a.is_finite() {
+            *a = widest;
+        }
+        if *at == Place::Load {
+            *a = load_a;
+        }
+    }
+    widths
+}
+
+fn width(chosen: &Chosen, at: Place, moment: &Moment, total_a: f64, load_a: f64) -> f64 {
+    let places = chosen.places();
+    let by_current = chosen
+        .currents
+        .iter()
+        .filter(|(code, _)| places.of(*code) == at)
+        .map(|(_, a)| *a)
+        .fold(f64::INFINITY, f64::min);
+    // A battery that feeds the chain has sunk since the start.
+    let mut feed = chosen.built.feed;
+    feed.follow(moment.open_v);
+    // (v + I·R)·I = P at this moment's volts.
+    let at_pack = |watts: f64| {
+        let v = moment.pack_v.max(0.1);
+        2.0 * watts / (v + (v * v + 4.0 * feed.power_ohm * watts).sqrt())
+    };
+    let by_power = match feed.inputs {
+        Some(inputs) => least_watts(places, at, &inputs.each(feed.supply)),
+        None => least_watts(places, at, &chosen.built.powers),
+    };
+    let by_power = if by_power.is_finite() { at_pack(by_power) } else { by_power };
+    let by_line = feed
+        .drive
+        .filter(|drive| places.of(drive.code) == at && drive.ohm > 0.0 && feed.lamps.is_none())
+        .map_or(f64::INFINITY, |drive| (drive.volts - moment.pack_v) / drive.ohm);
+    let mut a = by_current.min(by_power).min(by_line);
+    if at == Place::Pack && !matches!(chosen.built.control, Control::Dial | Control::Hand) {
+        // Nothing is dialled for the pack: its rating stands beside what the load takes.
+        a += load_a.max(total_a);
+    }
+    if places.of(moment.limit) == at && narrows(moment.limit) { total_a } else { a }
+}
+
+/// The least of some limits in watts that belong to a stage.
+fn least_watts(places: Places, at: Place, limits: &[(LimitCode, f64)]) -> f64 {
+    limits.iter().filter(|(code, _)| places.of(*code) == at).map(|(_, w)| *w).fold(f64::INFINITY, f64::min)
+}
+
+/// Whether a limit is no current of its own, but narrows its stage to what flows while it binds.
+fn narrows(limit: LimitCode) -> bool {
+    limit.tapers() || matches!(limit, LimitCode::Nudge | LimitCode::Thermal | LimitCode::Balance)
+}

@@ -1,0 +1,173 @@
+//! The pack measured, then joined without a spark.
+
+use super::task::{Steps, Task};
+use crate::advice::checks::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
+use crate::formats::{Balancer, ChargerKind, Place, StepWhen::Before};
+use crate::physics::cell::Family;
+use crate::physics::wire::Lying;
+use crate::units::trimmed;
+
+/// Above so many volts DC an arc burns on between contacts that part under current.
+const ARC_V: f64 = 30.0;
+/// A lead is taken to be this long where none is described, m.
+const USUAL_LENGTH_M: f64 = 1.0;
+
+pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
+    let (plan, found, chosen) = (task.plan, task.found, task.chosen);
+    let pack = &plan.pack;
+    let cells = if pack.series > 1 && pack.profile.family == Family::Lithium { " and each cell" } else { "" };
+    let expected = if found.measured {
+        format!("{} V as noted", trimmed(found.rest_v, 2))
+    } else {
+        format!("about {} V", trimmed(found.rest_v, 1))
+    };
+    steps.add(
+        Before,
+        "measure_pack",
+        Place::Pack,
+        format!("Pack at rest: terminals{cells}; expect {expected}."),
+        &[("voltage_v", found.rest_v)],
+    );
+    polarity(steps, task);
+    if !plan.members.is_empty() {
+        steps.add(
+            Before,
+            "join_packs",
+            Place::Pack,
+            format!(
+                "{} packs: a fuse in each branch, main leads first, wait until no current flows between them, then the balance leads.",
+                plan.members.len()
+            ),
+            &[("packs", plan.members.len() as f64)],
+        );
+    } else if pack.parallel > 1 {
+        steps.add(
+            Before,
+            "join_packs",
+            Place::Pack,
+            format!("{} packs: level them within 0.05 V a cell, a fuse in each branch, main leads first, then the balance leads.", pack.parallel),
+            &[("packs", f64::from(pack.parallel))],
+        );
+    }
+    let rest = trimmed(found.rest_v, 1);
+    // An arc at more volts does not go out by itself when contacts part.
+    let rated = if chosen.dial_v > ARC_V {
+        format!(" rated for {} V DC", trimmed(chosen.dial_v.ceil(), 0))
+    } else {
+        String::new()
+    };
+    let kind = plan.charger.as_ref().map(|c| c.kind);
+    let message = match kind {
+        Some(ChargerKind::HobbyCharger | ChargerKind::SmartCharger) => {
+            let balance = if pack.balancer == Balancer::BalanceLead {
+                ", then its balance lead, straight and by its key: two of its pins bridged short a cell"
+            } else {
+                ""
+            };
+            format!("Charger to the dead supply, supply on, then the pack's main lead{balance}.")
+        }
+        Some(ChargerKind::DcDc) if chosen.nudge.is_none() => {
+            format!(
+                "Module to {rest} V, as the pack; join them through a switch{rated}; then up to {} V: a dead module would draw a spark and be fed backwards.",
+                trimmed(chosen.dial_v, 2)
+            )
+        }
+        Some(ChargerKind::DcDc) => {
+            format!(
+                "Join module and pack through a switch{rated}; a dead module would draw a spark and be fed backwards."
+            )
+        }
+        Some(ChargerKind::LinearModule) => "Supply on first, then the cell.".to_owned(),
+        Some(_) => format!("Supply on, then the pack through a switch{rated}."),
+        None if chosen.nudge.is_some() => {
+            format!("Join supply and pack through a switch{rated}: nothing should flow yet.")
+        }
+        None if chosen.dial_v > found.rest_v + 0.2 && task.source.dials_voltage() => {
+            steps.add(
+                Before,
+                "soft_connect",
+                Place::Pack,
+                if pack.profile.family == Family::Lead {
+                    format!(
+                        "Supply to {rest} V, as the battery, and off; plus clamp, minus clamp (in a vehicle to the body, away from the battery); supply on, then up to {} V.",
+                        trimmed(chosen.dial_v, 2)
+                    )
+                } else {
+                    format!(
+                        "Supply to {rest} V, as the pack; connect; then up to {} V: no spark.",
+                        trimmed(chosen.dial_v, 2)
+                    )
+                },
+                &[("voltage_v", found.rest_v)],
+            );
+            return;
+        }
+        None => format!("Supply on, then connect the pack through a switch{rated}."),
+    };
+    steps.add(Before, "connect", Place::Pack, message, &[]);
+}
+
+fn polarity(steps: &mut Steps, task: &Task<'_>) {
+    let most_a = task.most_a();
+    let lying = Lying { ambient_c: task.plan.around_c, ..Lying::USUAL };
+    let guard = match &task.plan.output {
+        Some(lead) if lead.fuse.is_some() => "Leads that stay cool.".to_owned(),
+        Some(lead) => lead.fuse_for(most_a).map_or("Fuse at the pack's plus.".to_owned(), |a| {
+            format!("{} A fuse{} at the pack's plus, within 20 cm of it.", trimmed(a, 1), that_breaks(task))
+        }),
+        None => lying.wire_for(most_a, USUAL_LENGTH_M, 0.02 * task.chosen.dial_v.max(1.0)).map_or(
+            "Fuse at the pack's plus, within 20 cm of it. Leads that stay cool.".to_owned(),
+            |(mm2, fuse_a)| {
+                format!(
+                    "{} A fuse{} at the pack's plus, within 20 cm of it, wire from {} mm².",
+                    trimmed(fuse_a, 1),
+                    that_breaks(task),
+                    trimmed(mm2, 2)
+                )
+            },
+        ),
+    };
+    steps.add(
+        Before,
+        "polarity",
+        Place::Pack,
+        format!("Plus to plus, by meter{}. {guard}", why_by_meter(task)),
+        &[("current_a", most_a)],
+    );
+}
+
+/// What a reversed pack does here.
+fn why_by_meter(task: &Task<'_>) -> String {
+    let short_a = task.plan.pack.short_circuit_a(task.found.rest_v);
+    // A charger that ends by itself checks it; a limiter bears it; a battery has no such diode.
+    let has_diode =
+        task.plan.charger.as_ref().is_none_or(|c| c.kind == ChargerKind::DcDc) && task.source.battery.is_none();
+    if !has_diode || short_a < 5.0 * task.most_a() {
+        return String::new();
+    }
+    format!(
+        ", home-made plugs and adapters too: reversed, the output's own diode shorts the pack (up to {} A)",
+        significant(short_a)
+    )
+}
+
+/// What a fuse has to part, where that is more than an ordinary one does.
+fn that_breaks(task: &Task<'_>) -> String {
+    let volts = task.source.highest_v.max(task.chosen.dial_v).max(task.found.rest_v);
+    let volts = if task.source.dials_voltage() { task.chosen.dial_v.max(task.found.rest_v) } else { volts };
+    let short_a = task.plan.pack.short_circuit_a(task.found.rest_v);
+    let mut parts = Vec::new();
+    if volts > ORDINARY_FUSE_V {
+        parts.push(format!("for {} V DC", trimmed(volts.ceil(), 0)));
+    }
+    if short_a > ORDINARY_FUSE_BREAKS_A {
+        parts.push(format!("made to break {} kA", trimmed((short_a / 1e3).ceil(), 0)));
+    }
+    if parts.is_empty() { String::new() } else { format!(" {}", parts.join(", ")) }
+}
+
+/// Two figures.
+fn significant(amps: f64) -> String {
+    let step = 10f64.powf(amps.log10().floor() - 1.0);
+    trimmed((amps / step).round() * step, 0)
+}

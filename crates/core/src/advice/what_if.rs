@@ -1,0 +1,265 @@
+//! What a limit costs: the charge again without it, and whether buying bigger is worth it.
+
+use crate::chain::case::Case;
+use crate::chain::feed::Control;
+use crate::chain::settings::Chosen;
+use crate::codes::LimitCode;
+use crate::formats::{EndReason, Place, WhatIfDoc};
+use crate::parts::source::Source;
+use crate::physics::charge::{Charge, Fed, Scale, Stops};
+use crate::physics::operating::{Feed, Inputs, Places};
+use crate::units::{show_hours, trimmed};
+
+/// A saving below this share of the time is not worth buying for.
+const WORTH: f64 = 0.05;
+
+/// The time to the same end with each stage that binds as big as can be, and without each of the
+/// pack's own limits, the greatest saving first; of a charge that stalls, the state of charge gained.
+///
+/// The charge voltage is not among them: it is what the pack is filled to, not what holds it up.
+pub(crate) fn what_if(case: &Case<'_>, source: &Source, chosen: &Chosen, base: &Charge) -> Vec<WhatIfDoc> {
+    let stalled = base.reason == EndReason::Stalled;
+    if base.total_s.is_none() && !stalled {
+        return Vec::new();
+    }
+    let goal_soc = if stalled { chosen.stops.goal_soc } else { base.end.soc };
+    let stops = Stops { goal_soc, ends_at_goal: true, taper_a: None, stop_v: None, cut_off_v: None, ..chosen.stops };
+    let places = chosen.places();
+    let mut answers: Vec<WhatIfDoc> = to_lift(base, places)
+        .into_iter()
+        .filter_map(|without| {
+            let feed = relaxed(chosen, without)?;
+            let nudge = chosen.nudge.as_ref().filter(|_| without != LimitCode::Nudge);
+            let fed = Fed { feed: &feed, nudge, ..case.fed(chosen) };
+            let faster = case.run_with(case.found.soc, Scale::NOMINAL, Some(fed), &stops);
+            let saves_s = base.total_s.zip(faster.total_s).map_or(0.0, |(slow, fast)| (slow - fast).max(0.0));
+            let gains_soc = stalled.then(|| (faster.end.soc - base.end.soc).max(0.0));
+            if base.total_s.is_some() && faster.total_s.is_none() {
+                return None;
+            }
+            let worth = saves_s > WORTH * base.total_s.unwrap_or(f64::INFINITY) || gains_soc.is_some_and(|g| g > 0.02);
+            let advised = (without.purchasable() || without == LimitCode::Nudge) && worth;
+            let thing = needed(case, source, chosen, without, &feed, &faster);
+            let gain = match gains_soc {
+                Some(soc) => format!("would bring {} % more in", trimmed(soc * 100.0, 0)),
+                None => format!("would take {} off", show_hours(saves_s / 3600.0)),
+            };
+            Some(WhatIfDoc {
+                without,
+                at: places.of(without),
+                total_s: faster.total_s,
+                saves_s,
+                gains_soc,
+                advised,
+                message: format!("{thing} {gain}"),
+            })
+        })
+        .collect();
+    answers.sort_by(|a, b| {
+        let gain = |w: &WhatIfDoc| (w.gains_soc.unwrap_or(0.0), w.saves_s);
+        gain(b).partial_cmp(&gain(a)).unwrap_or(std::cmp::Ordering::Equal)
+    });
+    answers
+}
+
+/// How long each limit binds, s.
+fn spans(base: &Charge) -> Vec<(LimitCode, f64)> {
+    let mut spans: Vec<(LimitCode, f64)> = Vec::new();
+    for pair in base.moments.windows(2) {
+        let (limit, h_s) = (pair[0].limit, pair[1].t_s - pair[0].t_s);
+        match spans.iter_mut().find(|(code, _)| *code == limit) {
+            Some((_, s)) => *s += h_s,
+            None => spans.push((limit, h_s)),
+        }
+    }
+    spans.sort_by(|a, b| b.1.total_cmp(&a.1));
+    spans
+}
+
+/// What is tried: of a stage that could be bigger the limit that binds longest, which stands for all
+/// of that stage; every other limit by itself.
+fn to_lift(base: &Charge, places: Places) -> Vec<LimitCode> {
+    let mut tried: Vec<LimitCode> = Vec::new();
+    for (code, _) in spans(base) {
+        let same = |other: &LimitCode| other.purchasable() && places.of(*other) == places.of(code);
+        if !code.purchasable() || !tried.iter().any(same) {
+            tried.push(code);
+        }
+    }
+    tried
+}
+
+/// The feed without a limit, or, where that is a stage's rating, without any of that stage's; `None`
+/// where it is not the feed's to lift.
+fn relaxed(chosen: &Chosen, without: LimitCode) -> Option<Feed> {
+    if matches!(without, LimitCode::SetVoltage | LimitCode::Load | LimitCode::Balance) {
+        return None;
+    }
+    let places = chosen.places();
+    let lifted = |code: LimitCode| {
+        code == without || (without.purchasable() && code.purchasable() && places.of(code) == places.of(without))
+    };
+    let built = &chosen.built;
+    let mut feed = built.feed;
+    if matches!(feed.hold.code, LimitCode::SourceVoltage | LimitCode::ChargerOutputVoltage) && lifted(feed.hold.code) {
+        feed.hold.volts = chosen.wanted_v;
+    }
+    // The input's volts are the supply's to raise, the limiter is a stage to take away.
+    if feed.drive.is_some_and(|drive| drive.code == without || (drive.code == LimitCode::Limiter && lifted(drive.code)))
+    {
+        (feed.drive, feed.lamps) = (None, None);
+        if !built.holds_voltage {
+            feed.hold.volts = chosen.wanted_v;
+            feed.hold.code = LimitCode::SetVoltage;
+        }
+    }
+    if lifted(LimitCode::Thermal) {
+        feed.heat_w = None;
+    }
+    if let Some(inputs) = &mut feed.inputs {
+        lift(inputs, lifted);
+        (feed.power_code, feed.power_w) = inputs.least(feed.supply);
+    } else if lifted(feed.power_code) {
+        let next = built.powers.iter().filter(|(code, _)| !lifted(*code)).min_by(|a, b| a.1.total_cmp(&b.1));
+        (feed.power_code, feed.power_w) = next.copied().unwrap_or((without, f64::INFINITY));
+    }
+    if lifted(feed.current_code) {
+        let physical = |code: LimitCode| match built.control {
+            Control::Dial | Control::Hand => true,
+            Control::Held | Control::Free => !matches!(code, LimitCode::SetCurrent | LimitCode::Lead),
+        };
+        let next = chosen.currents.iter().find(|(code, _)| !lifted(*code) && physical(*code));
+        (feed.current_code, feed.current_a) = next.copied().unwrap_or((without, f64::INFINITY));
+    }
+    Some(feed)
+}
+
+fn lift(inputs: &mut Inputs, lifted: impl Fn(LimitCode) -> bool) {
+    for (code, field) in [
+        (LimitCode::ChargerOutputPower, &mut inputs.output_w),
+        (LimitCode::ChargerInputPower, &mut inputs.input_w),
+        (LimitCode::ChargerInputCurrent, &mut inputs.input_a),
+        (LimitCode::SourceCurrent, &mut inputs.source_a),
+        (LimitCode::SourcePower, &mut inputs.source_w),
+        (LimitCode::SourcePower, &mut inputs.source_w_as_a),
+        (LimitCode::Lead, &mut inputs.lead_a),
+    ] {
+        if lifted(code) {
+            *field = f64::INFINITY;
+        }
+    }
+    if lifted(LimitCode::ChargerInputVoltage) {
+        inputs.input_min_v = 0.0;
+    }
+}
+
+/// Up to two digits, so that what is named can be bought.
+fn buyable(value: f64) -> f64 {
+    if value <= 0.0 || !value.is_finite() {
+        return 0.0;
+    }
+    let unit = 10f64.powf(value.log10().floor() - 1.0);
+    ((value / unit) - 1e-6).ceil() * unit
+}
+
+/// What would have to be there for the limit not to bind, in words.
+fn needed(
+    case: &Case<'_>,
+    source: &Source,
+    chosen: &Chosen,
+    without: LimitCode,
+    feed: &Feed,
+    faster: &Charge,
+) -> String {
+    let most = |pick: &dyn Fn(f64, f64) -> f64| {
+        let total = |m: &crate::physics::charge::Moment| (m.current_a + case.plan.load.current_a(m.pack_v)).max(0.0);
+        buyable(faster.moments.iter().map(|m| pick(m.pack_v, total(m))).fold(0.0, f64::max))
+    };
+    let headroom = source.headroom();
+    let amps = |a: f64| format!("{} A", trimmed(a, 2));
+    let watts = |w: f64| format!("{} W", trimmed(w, 1));
+    match without {
+        LimitCode::SourceCurrent | LimitCode::SourcePower => {
+            let a = most(&|v, i| feed.flows(v, i).source_a / headroom);
+            let w = most(&|v, i| feed.flows(v, i).source_w / headroom);
+            format!("A supply of {} ({} at {} V)", watts(w), amps(a), trimmed(feed.supply.open_v, 1))
+        }
+        LimitCode::SourceVoltage if chosen.built.feed.hold.code == without => {
+            format!("A supply that reaches {} V", trimmed(chosen.wanted_v, 2))
+        }
+        LimitCode::SourceVoltage => "A source that sags less".to_owned(),
+        LimitCode::ChargerOutputCurrent | LimitCode::ChargerOutputPower => {
+            let w = most(&|v, i| feed.flows(v, i).output_w);
+            format!("A charger of {} and {}", amps(most(&|_, i| i)), watts(w))
+        }
+        LimitCode::ChargerOutputVoltage => format!("A charger that reaches {} V", trimmed(chosen.wanted_v, 2)),
+        LimitCode::ChargerInputCurrent => {
+            format!("A charger that takes {} in", amps(most(&|v, i| feed.flows(v, i).source_a)))
+        }
+        LimitCode::ChargerInputPower => {
+            format!("A charger that takes {} in", watts(most(&|v, i| feed.flows(v, i).input_w)))
+        }
+        LimitCode::ChargerInputVoltage => {
+            format!("A supply of {} V", trimmed(buyable(source_volts_needed(chosen, faster)), 1))
+        }
+        LimitCode::Limiter => "A charger that holds current and voltage instead of the limiter".to_owned(),
+        LimitCode::Thermal => "A module that does not get hot".to_owned(),
+        LimitCode::Lead => {
+            let place = chosen.places().lead;
+            let a = if place == Place::InputLead { most(&|v, i| feed.flows(v, i).source_a) } else { most(&|_, i| i) };
+            format!("A lead and fuse for {}", amps(a))
+        }
+        LimitCode::Nudge => "A supply or module that holds its current".to_owned(),
+        LimitCode::PackRating => "A pack of a higher rating".to_owned(),
+        LimitCode::Temperature => "A pack at room temperature".to_owned(),
+        LimitCode::Bms => "A BMS that lets more through".to_owned(),
+        LimitCode::SetCurrent => "Without the current you set, it".to_owned(),
+        LimitCode::Balance | LimitCode::SetVoltage | LimitCode::Load => String::new(),
+    }
+}
+
+/// The source's voltage from which a buck or linear stage has enough above the pack all along.
+fn source_volts_needed(chosen: &Chosen, faster: &Charge) -> f64 {
+    let feed = &chosen.built.feed;
+    let Some(drive) = feed.drive else {
+        return feed.supply.open_v;
+    };
+    let dropped_v = feed.supply.open_v - drive.volts;
+    let most_v = faster.moments.iter().map(|m| m.pack_v + m.current_a * drive.ohm).fold(0.0, f64::max);
+    most_v.max(chosen.wanted_v) + dropped_v
+}
+
+/// The plain sentence: what limits the charge, and whether anything bigger would help.
+pub(crate) fn verdict(case: &Case<'_>, chosen: &Chosen, base: &Charge, what_ifs: &[WhatIfDoc]) -> Option<String> {
+    if let Some(best) = what_ifs.iter().find(|w| w.advised) {
+        return Some(format!("{}.", best.message));
+    }
+    base.total_s?;
+    let slowest = longest(base)?;
+    let place = chosen.places().of(slowest);
+    let feeder =
+        if case.plan.charger.is_some() { "Neither supply nor charger limits" } else { "The supply does not limit" };
+    Some(match slowest {
+        LimitCode::PackRating => {
+            format!("{feeder} this charge: the pack's own safe rate does. Nothing bigger would help.")
+        }
+        LimitCode::Temperature => {
+            format!("{feeder} this charge: the pack's temperature does. Bring it to room temperature first.")
+        }
+        LimitCode::Bms => format!("{feeder} this charge: the pack's BMS does. Nothing bigger would help."),
+        LimitCode::SetCurrent => format!("{feeder} this charge: the {} A you set do.", trimmed(chosen.current_a(), 2)),
+        LimitCode::Balance => format!("{feeder} this charge: what the balancers can shunt does."),
+        _ if place == Place::Pack => format!("{feeder} this charge: the pack is nearly at its voltage all along."),
+        _ => {
+            let saves_s = what_ifs.first().map_or(0.0, |w| w.saves_s);
+            format!("Nothing bigger is worth buying: the most it could save is {}.", show_hours(saves_s / 3600.0))
+        }
+    })
+}
+
+/// The limit that binds longest, the charge voltage's own taper aside; that where nothing else binds.
+fn longest(base: &Charge) -> Option<LimitCode> {
+    let spans = spans(base);
+    let other = spans.iter().find(|(code, _)| *code != LimitCode::SetVoltage);
+    other.or(spans.first()).map(|(code, _)| *code)
+}

@@ -1,0 +1,74 @@
+//! A plan with what was found and chosen, and the charge it leads to.
+
+use super::settings::{Chosen, empty_volts};
+use crate::parts::identify::{Identified, identify};
+use crate::parts::pack::Pack;
+use crate::parts::parallel;
+use crate::parts::plan::Plan;
+use crate::physics::charge::{Charge, Fed, Model, Scale, Stops, simulate};
+
+/// Where the pack stands; of unlike packs in parallel, where they stand once they have levelled.
+pub(crate) fn identified(plan: &Plan) -> Identified {
+    let mut found = identify(&plan.pack, plan.start_assumed);
+    if !plan.members.is_empty() {
+        parallel::level(&plan.members, &plan.pack, &mut found);
+    }
+    found
+}
+
+/// A plan with what was found and chosen.
+pub(crate) struct Case<'a> {
+    pub(crate) plan: &'a Plan,
+    pub(crate) found: &'a Identified,
+    pub(crate) chosen: Option<&'a Chosen>,
+}
+
+impl Case<'_> {
+    /// Computes the charge from a state of charge.
+    pub(crate) fn run(&self, soc: f64, scale: Scale) -> Charge {
+        match self.chosen {
+            Some(chosen) => self.run_with(soc, scale, Some(self.fed(chosen)), &chosen.stops),
+            None => {
+                let stops = Stops {
+                    goal_soc: 0.0,
+                    ends_at_goal: false,
+                    taper_a: None,
+                    give_up_a: 1e-6,
+                    stop_v: None,
+                    cut_off_v: None,
+                    limit_s: self.plan.settings.time_limit_h.map(|h| h * 3600.0),
+                    absorption_s: None,
+                    empty_v: empty_volts(&self.plan.pack),
+                };
+                self.run_with(soc, scale, None, &stops)
+            }
+        }
+    }
+
+    /// What is before the pack, as it was chosen.
+    pub(crate) fn fed<'b>(&'b self, chosen: &'b Chosen) -> Fed<'b> {
+        Fed {
+            feed: &chosen.built.feed,
+            battery: self.plan.source.as_ref().and_then(|source| source.battery.as_ref()),
+            nudge: chosen.nudge.as_ref(),
+        }
+    }
+
+    pub(crate) fn run_with(&self, soc: f64, scale: Scale, fed: Option<Fed<'_>>, stops: &Stops) -> Charge {
+        let model = Model::new(self.plan.pack.body(), &self.found.offsets, fed.is_some(), scale);
+        simulate(&model, soc, fed, self.plan.load, stops)
+    }
+}
+
+/// Volts a cell of each position at the end of the charge, current still flowing.
+pub(crate) fn end_voltages(pack: &Pack, found: &Identified, charge: &Charge) -> Vec<f64> {
+    let Some(last) = charge.moments.last() else {
+        return Vec::new();
+    };
+    let profile = &pack.profile;
+    let level: Vec<f64> = (0..found.positions_v.len())
+        .map(|n| profile.ocv.at(charge.end.soc + found.offsets.get(n).copied().unwrap_or(0.0)).0)
+        .collect();
+    let mean = level.iter().sum::<f64>() / level.len().max(1) as f64;
+    level.into_iter().map(|v| last.pack_v / f64::from(pack.series) + v - mean).collect()
+}

@@ -1,0 +1,390 @@
+//! What to dial: the charge voltage, the current and its cause, and where to stop.
+
+use crate::chain::feed::{self, Built, Control, InputLimit};
+use crate::codes::LimitCode;
+use crate::formats::{MeterAt, MeterQuantity, PackMark, Place, Practice};
+use crate::parts::identify::{Identified, bounds};
+use crate::parts::meter::Correction;
+use crate::parts::pack::{Goal, Pack};
+use crate::parts::plan::Plan;
+use crate::parts::source::Source;
+use crate::physics::cell::{Family, Profile};
+use crate::physics::charge::{Model, NudgeRule, Scale, Stops};
+use crate::physics::operating::{Path, Places};
+use crate::units::{CRate, floor_to, in_amp_hours, in_amps, in_celsius, in_volts};
+
+/// The settings of a charge and how they came about.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Chosen {
+    /// The charge voltage wanted, V.
+    pub(crate) wanted_v: f64,
+    /// What the regulating stage is set to, or reaches where nothing can be set, V.
+    pub(crate) dial_v: f64,
+    /// What the practice and the goal ask for, V.
+    pub(crate) recommended_v: f64,
+    /// What it would have been without cells out of step, V.
+    pub(crate) level_v: f64,
+    /// Above this Rumek refuses, V.
+    pub(crate) ceiling_v: f64,
+    /// Current limits, A in total, the least first.
+    pub(crate) currents: Vec<(LimitCode, f64)>,
+    /// What the chain before the pack does, and how it is regulated.
+    pub(crate) built: Built,
+    pub(crate) nudge: Option<NudgeRule>,
+    pub(crate) stops: Stops,
+    /// The stop current as it is set, A: of a charger that ends by itself its own output, else the pack's.
+    pub(crate) stop_a: Option<f64>,
+    /// Ends by counted charge: this much, Ah.
+    pub(crate) stop_charge_ah: Option<f64>,
+    pub(crate) float_v: Option<f64>,
+    /// What would flow at once if nothing limited it, A; the test of a supply without a limit.
+    pub(crate) inrush_a: f64,
+    /// A foldback supply that starts folded back.
+    pub(crate) folded: bool,
+    /// How far the display of what sets the voltage is off, where that is known.
+    volts_off: Option<Correction>,
+    /// What the display shows at `dial_v`, V.
+    pub(crate) shown_v: f64,
+    /// What the display shows at the set current, A.
+    pub(crate) shown_a: f64,
+    /// What the charger's own input limit is set to, and what for.
+    pub(crate) input_limit: Option<InputLimit>,
+}
+
+impl Chosen {
+    /// Which stages the limits belong to.
+    pub(crate) fn places(&self) -> Places {
+        self.built.places
+    }
+
+    /// What the display shows while these volts stand at the terminals, down to what can be dialled.
+    pub(crate) fn shown_volts(&self, true_v: f64) -> f64 {
+        self.volts_off.map_or(true_v, |c| floor_to(c.shown(true_v), self.built.step_v))
+    }
+
+    /// The current that is set, or that holds, A in total.
+    pub(crate) fn current_a(&self) -> f64 {
+        self.built.feed.current_a
+    }
+
+    /// What is set with nothing connected, V: turned up by hand it begins where the pack rests.
+    pub(crate) fn no_load_v(&self, rest_v: f64) -> f64 {
+        match self.nudge {
+            Some(rule) if rule.top_duty.is_none() => rest_v.clamp(rule.least_v, rule.top_v.max(rule.least_v)),
+            _ => self.dial_v,
+        }
+    }
+}
+
+/// Works out the settings of a plan with a source.
+pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen {
+    let pack = &plan.pack;
+    let profile: &Profile = &pack.profile;
+    let series = f64::from(pack.series);
+    let temperature_c = in_celsius(pack.temperature);
+    let model = Model::new(pack.body(), &found.offsets, true, Scale::NOMINAL);
+
+    let (recommended_a, by_temperature) = recommended_current(plan, found);
+    let stop_a = plan.settings.stop_current_a.or_else(|| taper_current(pack, recommended_a));
+    // The guard of a nickel charge goes by the current that flows.
+    let flows_a = plan.settings.current_a.unwrap_or(recommended_a);
+    let recommended_v = goal_voltage(plan, &model, stop_a.unwrap_or(0.0), flows_a);
+    let level_v = plan.settings.voltage_v.unwrap_or(recommended_v);
+    let lowered = (plan.settings.voltage_v.is_none() && !pack.balanced && !profile.timed())
+        .then(|| highest_cell_full(pack, found, &model, level_v, stop_a.unwrap_or(0.0)))
+        .flatten();
+    let wanted_v = lowered.map_or(level_v, |(v, _)| v.min(level_v));
+
+    let now = model.now(&crate::physics::charge::State::rested(found.soc));
+    let gently = by_temperature || below_its_line(pack, found);
+    let asked = feed::Asked { wanted_v, recommended_a, by_temperature, gently, load_v: found.rest_v, now };
+    let (built, mut currents, folded) = feed::build(plan, source, &asked);
+    currents.sort_by(|a, b| a.1.total_cmp(&b.1));
+    let dial_v = built.dial_v;
+    // Where nothing holds the current, what flows at first stands for it.
+    let current_a = if built.feed.current_a.is_finite() { built.feed.current_a } else { built.inrush_a.max(1e-3) };
+
+    let mut goal_soc = match (pack.goal, lowered) {
+        (Goal::Full, Some((v, mean_soc))) if v < level_v => mean_soc,
+        _ => goal_soc(plan, recommended_v / series - profile.compensation_v(temperature_c)),
+    };
+    if matches!(pack.goal, Goal::Full | Goal::Float) && dial_v >= recommended_v - 0.005 * series {
+        // At the right voltage, full is what the stop current leaves: a tired pack is no stall. One
+        // so tired that hardly anything is left is.
+        let warmth_v = profile.compensation_v(temperature_c) * series;
+        let held = model.soc_held(dial_v - warmth_v, stop_a.unwrap_or(0.0));
+        if held > 0.5 {
+            goal_soc = goal_soc.min(held);
+        }
+    }
+    let fast_timed = profile.timed() && current_a >= 0.3 * in_amp_hours(pack.nameplate);
+    let ends_at_goal = matches!(pack.goal, Goal::Soc(_)) || counted(plan) || fast_timed;
+    let usable_ah = in_amp_hours(pack.capacity);
+    let limit_h = plan.settings.time_limit_h.or_else(|| {
+        let hours = |factor: f64| factor * (goal_soc - found.soc).max(0.02) * usable_ah / current_a;
+        profile.timed().then(|| if fast_timed { hours(1.25) } else { hours(1.5) })
+    });
+    let volts_off = correction(plan, built.voltage_at, MeterQuantity::Voltage);
+    let amps_off = correction(plan, built.current_at, MeterQuantity::Current);
+    let shown_v = volts_off.map_or(dial_v, |c| floor_to(c.shown(dial_v), built.step_v));
+    let shown_a = amps_off.map_or(built.feed.current_a, |c| floor_to(c.shown(built.feed.current_a), 0.01));
+    let nudge = nudge_rule(plan, &built);
+    Chosen {
+        wanted_v,
+        dial_v,
+        recommended_v,
+        level_v,
+        ceiling_v: ceiling(pack) * series,
+        currents,
+        stops: Stops {
+            goal_soc,
+            ends_at_goal,
+            taper_a: stop_a.map(|a| taper_at_pack(plan, a, dial_v)),
+            give_up_a: stop_a.map_or(usable_ah / 100.0, |a| a.min(usable_ah / 100.0)),
+            stop_v: plan.settings.stop_voltage_v,
+            cut_off_v: plan.cut_off.map(|relay| relay.high_v),
+            limit_s: limit_h.map(|h| h * 3600.0),
+            absorption_s: absorption_h(pack, dial_v).map(|h| h * 3600.0),
+            empty_v: empty_volts(pack),
+        },
+        stop_a,
+        stop_charge_ah: ends_at_goal.then(|| (goal_soc - found.soc).max(0.0) * usable_ah),
+        float_v: (profile.family == Family::Lead && built.voltage_at.is_some())
+            .then(|| float_voltage(pack).min(built.window_v.1))
+            .filter(|v| *v >= built.window_v.0),
+        inrush_a: built.inrush_a,
+        folded,
+        volts_off,
+        shown_v,
+        shown_a,
+        input_limit: feed::input_limit(plan, source),
+        nudge,
+        built,
+    }
+}
+
+/// Where a charger ends the charge by its own output current, that of the load counts too.
+fn taper_at_pack(plan: &Plan, stop_a: f64, dial_v: f64) -> f64 {
+    let own = plan.charger.as_ref().is_some_and(crate::parts::charger::Charger::terminates);
+    let load_a = plan.load.current_a(dial_v);
+    if own && load_a < 0.9 * stop_a { stop_a - load_a } else { stop_a }
+}
+
+/// How far the display of what is set at a place is off; the plan's own comparison before the device's.
+fn correction(plan: &Plan, place: Option<Place>, quantity: MeterQuantity) -> Option<Correction> {
+    let at = if place? == Place::Charger { MeterAt::Charger } else { MeterAt::Source };
+    plan.corrections.iter().find(|c| c.at == at && c.quantity == quantity).copied()
+}
+
+/// How a stage without current control is turned up by hand.
+fn nudge_rule(plan: &Plan, built: &Built) -> Option<NudgeRule> {
+    if built.control != Control::Hand {
+        return None;
+    }
+    // Only with something that ends the charge may the person be away.
+    let guarded = plan.pack.bms_max.is_some() || plan.cut_off.is_some() || plan.pack.balanced;
+    let duty = match built.feed.path {
+        Path::Duty(duty) => Some(duty),
+        _ => None,
+    };
+    Some(NudgeRule {
+        interval_s: plan.visit_every_s.filter(|_| guarded),
+        target_a: built.feed.current_a,
+        top_v: built.feed.hold.volts + built.feed.diode_v,
+        least_v: built.window_v.0,
+        step_v: built.step_v,
+        top_duty: duty,
+        balance: built.feed.balance,
+    })
+}
+
+/// The voltage below which a pack counts as empty while it feeds a load, V.
+pub(crate) fn empty_volts(pack: &Pack) -> f64 {
+    let cell_v = match pack.profile.family {
+        Family::Capacitor => 0.0,
+        _ => pack.profile.precharge_below_v,
+    };
+    cell_v * f64::from(pack.series)
+}
+
+/// Whether the end is counted in Ah because the voltage does not tell it.
+fn counted(plan: &Plan) -> bool {
+    let profile = &plan.pack.profile;
+    let gentle_top = plan.practice == Practice::Gentle && plan.pack.goal == Goal::Full;
+    profile.flat() && (gentle_top || plan.pack.goal == Goal::Storage)
+}
+
+/// What is recommended, A, and whether the pack's temperature made it less; infinite where the chemistry
+/// is charged by amps and no label speaks.
+fn recommended_current(plan: &Plan, found: &Identified) -> (f64, bool) {
+    let pack = &plan.pack;
+    let practice_a = practice_current(plan);
+    if below_its_line(pack, found) {
+        return (TENTH * practice_a, false);
+    }
+    let cold_a = pack.cold_limit().map_or(f64::INFINITY, in_amps);
+    let hot_a = if pack.hot() { 0.5 * practice_a } else { f64::INFINITY };
+    let least_a = cold_a.min(hot_a);
+    (practice_a.min(least_a), least_a < practice_a)
+}
+
+/// Lead that was left too low begins with this share of its current.
+const TENTH: f64 = 0.1;
+
+/// Whether a lead pack was left so low that it begins gently.
+pub(crate) fn below_its_line(pack: &Pack, found: &Identified) -> bool {
+    let lowest_v = found.lowest_cell_v(pack.series);
+    pack.profile.family == Family::Lead && lowest_v.is_some_and(|v| v < pack.profile.precharge_below_v)
+}
+
+/// The rate of the practice as a current, A.
+pub(crate) fn practice_current(plan: &Plan) -> f64 {
+    let pack = &plan.pack;
+    let rates = pack.profile.rates;
+    let label_a = pack.rated_believed().map_or(f64::INFINITY, in_amps);
+    let standard_a = in_amps(CRate(rates.standard).current(pack.nameplate)) * pack.uneven;
+    if pack.mark == Some(PackMark::Recovered) {
+        return label_a.min(0.5 * standard_a);
+    }
+    let cold = in_celsius(pack.temperature) < pack.profile.warmth.full_from_c();
+    match plan.practice {
+        // Below a tenth of its capacity nickel never fills reliably: that is its gentle charge.
+        Practice::Gentle if pack.profile.timed() => standard_a.min(label_a),
+        Practice::Gentle => 0.5 * standard_a.min(label_a),
+        Practice::Hurry if !cold => match pack.rated_believed() {
+            Some(rated) => in_amps(rated),
+            None => in_amps(CRate(rates.hurry).current(pack.nameplate)) * pack.uneven,
+        },
+        // In the cold there is no hurry.
+        Practice::Standard | Practice::Hurry => standard_a.min(label_a),
+    }
+}
+
+/// The current at which the charge is done, A; `None` where nothing tapers.
+fn taper_current(pack: &Pack, recommended_a: f64) -> Option<f64> {
+    match pack.profile.family {
+        Family::Nickel => None,
+        Family::Capacitor => {
+            let charge_a = if recommended_a.is_finite() { recommended_a } else { in_amp_hours(pack.nameplate) * 60.0 };
+            Some(pack.balance_current.map_or(0.02 * charge_a, in_amps))
+        }
+        _ => Some(in_amps(CRate(pack.profile.rates.taper).current(pack.nameplate))),
+    }
+}
+
+/// The charge voltage of the goal, V.
+fn goal_voltage(plan: &Plan, model: &Model<'_>, stop_a: f64, current_a: f64) -> f64 {
+    let pack = &plan.pack;
+    let profile: &Profile = &pack.profile;
+    let series = f64::from(pack.series);
+    let warmth_v = profile.compensation_v(in_celsius(pack.temperature)) * series;
+    if profile.timed() {
+        let fast = current_a >= 0.3 * in_amp_hours(pack.nameplate);
+        return if fast { 1.70 } else { 1.60 } * series;
+    }
+    match pack.goal {
+        Goal::Float => float_voltage(pack),
+        Goal::Storage if profile.storage_guard_v.is_some() => {
+            profile.storage_guard_v.unwrap_or(profile.full_v) * series
+        }
+        Goal::Storage if !profile.flat() && profile.storage_v.is_some() => {
+            // The voltage that rests at storage once the stop current is gone.
+            let settled = model.settled(goal_soc(plan, profile.full_v));
+            settled.e_v + settled.r_ohm * stop_a
+        }
+        _ => {
+            let temperature_c = in_celsius(pack.temperature);
+            let full_v = match (pack.label_cycle, plan.practice) {
+                (Some([low, _]), Practice::Gentle) => in_volts(low),
+                (Some([low, high]), _) => {
+                    within_label(in_volts(low), in_volts(high), warmth_v, temperature_c) - warmth_v
+                }
+                (None, Practice::Gentle) => profile.gentle_v.unwrap_or(profile.full_v) * series,
+                (None, _) => profile.full_v * series,
+            };
+            // Without a balancer to shunt it, the smallest capacitor decides.
+            let smallest = if pack.balance_current.is_some() { 1.0 } else { 1.0 - pack.smaller };
+            full_v * smallest + warmth_v
+        }
+    }
+}
+
+/// How long a charge is held at most, h; at its float voltage a pack may be held for good.
+fn absorption_h(pack: &Pack, held_v: f64) -> Option<f64> {
+    /// Above its float voltage by more than this share it gasses.
+    const ABOVE_FLOAT: f64 = 1.01;
+    pack.profile.longest_absorption_h.filter(|_| held_v > float_voltage(pack) * ABOVE_FLOAT)
+}
+
+/// The charge voltage of a label's range, V: its middle at 25 °C, moved within the range by temperature,
+/// and beyond it only where it is colder or warmer than the range is printed for.
+fn within_label(low_v: f64, high_v: f64, warmth_v: f64, temperature_c: f64) -> f64 {
+    /// Ranges are printed for rooms and sheds between these, °C.
+    const PRINTED_FOR_C: std::ops::RangeInclusive<f64> = 5.0..=35.0;
+    let moved_v = 0.5 * (low_v + high_v) + warmth_v;
+    if PRINTED_FOR_C.contains(&temperature_c) { moved_v.clamp(low_v.min(high_v), high_v) } else { moved_v }
+}
+
+/// Where a lead-acid pack is held, V.
+fn float_voltage(pack: &Pack) -> f64 {
+    let profile = &pack.profile;
+    let series = f64::from(pack.series);
+    let base_v = match pack.label_standby {
+        Some([low, high]) => 0.5 * (in_volts(low) + in_volts(high)),
+        None => profile.float_v.unwrap_or(profile.full_v) * series,
+    };
+    base_v + profile.compensation_v(in_celsius(pack.temperature)) * series
+}
+
+/// The state of charge the goal means, given the charge voltage of a cell at 25 °C.
+fn goal_soc(plan: &Plan, cell_v: f64) -> f64 {
+    let profile: &Profile = &plan.pack.profile;
+    match plan.pack.goal {
+        Goal::Soc(soc) => soc,
+        Goal::Storage => profile.storage_v.map_or(1.0, |v| profile.ocv.soc_at(v)),
+        Goal::Full if counted(plan) => 0.9,
+        Goal::Full if profile.family == Family::Lithium => {
+            // A voltage set lower than the practice's stays short of this, and is told so.
+            profile.ocv.soc_at(cell_v)
+        }
+        Goal::Full | Goal::Float => 1.0,
+    }
+}
+
+/// The highest charge voltage of a cell, V: the chemistry's ceiling, or a label's where lead,
+/// capacitors and other cells are labelled higher.
+fn ceiling(pack: &Pack) -> f64 {
+    let profile: &Profile = &pack.profile;
+    let temperature_c = in_celsius(pack.temperature);
+    let own = profile.ceiling_at(temperature_c);
+    match pack.label_cycle {
+        Some([_, high]) if profile.family != Family::Lithium => {
+            own.max(in_volts(high) / f64::from(pack.series) + profile.compensation_v(temperature_c))
+        }
+        _ => own,
+    }
+}
+
+/// Where nothing balances: the pack voltage at which the highest cell is just full at the stop
+/// current, and the mean state of charge then. `None` where the readings do not differ.
+fn highest_cell_full(
+    pack: &Pack,
+    found: &Identified,
+    model: &Model<'_>,
+    level_v: f64,
+    stop_a: f64,
+) -> Option<(f64, f64)> {
+    if found.offsets.is_empty() {
+        return None;
+    }
+    let series = f64::from(pack.series);
+    let profile: &Profile = &pack.profile;
+    let held = model.settled(model.soc_held(level_v, stop_a));
+    let drop_v = held.r_ohm * stop_a / series + profile.hysteresis_v;
+    let top_soc = profile.ocv.soc_at(level_v / series - drop_v);
+    let (_, highest) = bounds(&found.offsets);
+    let mean_soc = top_soc - highest;
+    let cells = f64::from(found.cells_per_reading);
+    let pack_v = found.offsets.iter().map(|offset| cells * (profile.ocv.at(mean_soc + offset).0 + drop_v)).sum();
+    Some((pack_v, mean_soc))
+}

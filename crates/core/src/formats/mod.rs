@@ -1,0 +1,44 @@
+//! The open formats as they are on disk: plain numbers with unit suffixes, every field optional,
+//! every problem reported with its JSON pointer.
+
+mod charger;
+mod chemistry;
+mod lead;
+mod log;
+mod meter;
+mod named;
+mod pack;
+mod plan;
+pub(crate) mod read;
+mod rescue;
+mod result;
+mod run;
+mod sizing;
+mod source;
+
+pub use charger::{ChargerDoc, MaxSeriesDoc};
+pub use chemistry::ChemistryDoc;
+pub use lead::{CutOffDoc, LeadDoc, LeadsDoc};
+pub use log::{BadLineDoc, LOG_MAPPING_FORMAT, LogColumnDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc};
+pub use meter::{MeterDoc, MeterPointDoc};
+pub use pack::{BmsDoc, CustomCellDoc, GoalDoc, LabelVoltageDoc, PackDoc, StartDoc};
+pub use plan::{AcceptedDoc, LoadDoc, MainsDoc, OtherPackDoc, PLAN_FORMAT, PlanDoc, SettingsDoc};
+pub use read::{Problem, Problems, Read, from_bytes, from_value};
+pub use rescue::{
+    AbortDoc, AfterwardsDoc, AtHandDoc, CaseEventDoc, CaseReadingDoc, CorridorPoint, DonorDoc, FitDoc, FoundDoc,
+    JudgeAskDoc, JudgementDoc, QuestionDoc, RESCUE_CASE_FORMAT, RESCUE_FORMAT, RESCUE_RESULT_FORMAT, ReasonDoc,
+    RescueCaseDoc, RescueDoc, RescueReadingDoc, RescueResultDoc, RescueStageDoc, UntilDoc,
+};
+pub use result::{
+    CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, LimitDoc, NudgeDoc, PinchDoc, RESULT_FORMAT, ResultDoc,
+    ResultSettingsDoc, StageDoc, StartResultDoc, StepDoc, TimeDoc, WhatIfDoc,
+};
+pub use run::{
+    AccountDoc, FittedDoc, KeepDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightDoc, PreflightItemDoc, RUN_FORMAT,
+    RunAskDoc, RunDoc, RunReadingDoc, RunStateDoc, SayingDoc,
+};
+pub use sizing::{DoneInDoc, FieldBatteryDoc, PacksDoc, SizingAskDoc, SizingDoc, WireDoc};
+pub use source::{RangeDoc, SourceDoc};
+
+pub use crate::codes::*;
+pub(crate) use named::named;

@@ -1,0 +1,126 @@
+//! A pack as its label and a meter describe it.
+
+use super::read::document;
+use crate::codes::{Balancer, Chemistry, GoalKind, LastUse, PackMark};
+
+document! {
+    /// One pack. With `packs_in_parallel` the chain sees that many of it.
+    pub struct PackDoc {
+        /// What the person calls it.
+        pub name: String,
+        /// Anything worth remembering about it.
+        pub notes: String,
+        /// Its chemistry.
+        pub chemistry: Chemistry,
+        /// Cells in series.
+        pub series: u32,
+        /// The label's voltage; S is derived from it where `series` is absent.
+        pub label_v: f64,
+        /// Nameplate capacity, Ah.
+        pub capacity_ah: f64,
+        /// Nameplate energy, Wh, where no capacity is given.
+        pub energy_wh: f64,
+        /// Capacitance of one series position, F (`supercap`).
+        pub capacitance_f: f64,
+        /// How many identical packs are joined in parallel.
+        pub packs_in_parallel: u32,
+        /// What it may give, as a rate; a lone high C number on a label. Never what it is charged with.
+        pub discharge_c_rate: f64,
+        /// The label's charge rate, C (1/h of nameplate Ah).
+        pub rated_c_rate: f64,
+        /// The label's charge current, A.
+        pub rated_charge_a: f64,
+        /// What its data sheet allows at its present temperature, A; it goes before what is usual for the cold.
+        pub sheet_charge_a: f64,
+        /// DC resistance after 10 s, mΩ.
+        pub resistance_mohm: f64,
+        /// Usable share of the nameplate Ah, 0…1.
+        pub health: f64,
+        /// The pack's own temperature, °C.
+        pub temperature_c: f64,
+        /// Its protection board.
+        pub bms: BmsDoc,
+        /// What levels its cells.
+        pub balancer: Balancer,
+        /// What the balancer can shunt, A.
+        pub balance_current_a: f64,
+        /// Where the balancer starts, V a cell.
+        pub balance_start_v: f64,
+        /// Spread of capacitance between positions, as a fraction (`supercap`).
+        pub capacitance_spread: f64,
+        /// The label's charge voltages for the whole pack.
+        pub label_voltage_v: LabelVoltageDoc,
+        /// Figures of a `custom` cell.
+        pub cell: CustomCellDoc,
+        /// Where it starts.
+        pub start: StartDoc,
+        /// What the charge is for.
+        pub goal: GoalDoc,
+        /// A lasting mark.
+        pub mark: PackMark,
+    }
+
+    /// A pack's protection board.
+    pub struct BmsDoc {
+        /// The charge current it allows, A.
+        pub max_charge_a: f64,
+        /// Whether it balances.
+        pub balances: bool,
+    }
+
+    /// Charge voltages printed on a label, for the whole pack.
+    pub struct LabelVoltageDoc {
+        /// Cyclic use, low and high.
+        pub cycle: [f64; 2],
+        /// Standby use, low and high.
+        pub standby: [f64; 2],
+    }
+
+    /// One cell of a chemistry Rumek has no figures for.
+    pub struct CustomCellDoc {
+        /// Nominal, V.
+        pub nominal_v: f64,
+        /// Full, V; also the refusal ceiling.
+        pub full_v: f64,
+        /// Empty at rest, V.
+        pub empty_v: f64,
+        /// Storage, V.
+        pub storage_v: f64,
+        /// Deeply discharged below this, V.
+        pub precharge_below_v: f64,
+        /// The lowest its maker lets it be brought back from, V; the precharge line where absent.
+        pub rescue_floor_v: f64,
+        /// The highest charge rate, C.
+        pub max_c_rate: f64,
+        /// Coldest it may be charged, °C.
+        pub charge_min_c: f64,
+        /// Hottest it may be charged, °C.
+        pub charge_max_c: f64,
+    }
+
+    /// Where a pack starts: one of the first four.
+    pub struct StartDoc {
+        /// State of charge, 0…1.
+        pub soc: f64,
+        /// Terminal voltage at rest, V.
+        pub rest_voltage_v: f64,
+        /// Each series position at rest, V.
+        pub cell_voltages_v: Vec<f64>,
+        /// Blocks of cells at rest, V.
+        pub block_voltages_v: Vec<f64>,
+        /// Cells in each block.
+        pub cells_per_block: u32,
+        /// How long it has rested, min.
+        pub rested_min: f64,
+        /// What it did before it rested.
+        pub last: LastUse,
+    }
+
+    /// What the charge is for.
+    pub struct GoalDoc {
+        /// Which goal.
+        pub kind: GoalKind,
+        /// The state of charge wanted, for `soc`.
+        pub soc: f64,
+    }
+}

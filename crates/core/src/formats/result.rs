@@ -1,0 +1,297 @@
+//! `rumek.result/1`: what the core answers.
+
+use crate::codes::{CheckCode, EndReason, LimitCode, Place, Severity, StepWhen};
+use std::collections::BTreeMap;
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+use super::plan::PlanDoc;
+
+/// The name of the result format, with its version.
+pub const RESULT_FORMAT: &str = "rumek.result/1";
+
+/// The answer to a plan.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct ResultDoc {
+    /// Always `rumek.result/1`.
+    pub format: String,
+    /// The plan with every default filled in.
+    pub resolved: PlanDoc,
+    /// JSON pointers of what was not said.
+    pub assumed: Vec<String>,
+    /// What to dial; null while a stop stands.
+    pub settings: Option<ResultSettingsDoc>,
+    /// The first moment.
+    pub start: StartResultDoc,
+    /// How long it takes.
+    pub time: TimeDoc,
+    /// What goes in and what is lost.
+    pub delivered: DeliveredDoc,
+    /// How it ends.
+    pub end: EndDoc,
+    /// The chain, source first; a load across the pack comes last.
+    pub stages: Vec<StageDoc>,
+    /// Every finite limit at the first moment, binding first.
+    pub limits: Vec<LimitDoc>,
+    /// Which limit binds when.
+    pub pinch: Vec<PinchDoc>,
+    /// What a bigger stage would gain.
+    pub what_if: Vec<WhatIfDoc>,
+    /// What limits the charge and whether buying anything would help, in one sentence.
+    pub verdict: Option<String>,
+    /// Planned turns of a knob.
+    pub nudges: Vec<NudgeDoc>,
+    /// What to mind, gravest first.
+    pub checks: Vec<CheckDoc>,
+    /// What to do, in order.
+    pub steps: Vec<StepDoc>,
+    /// What to do when it smokes, hisses or burns, in order.
+    pub emergency: Vec<String>,
+    /// Every series position, where readings differ.
+    pub cells: Vec<CellDoc>,
+    /// The charge over time, at most 400 points.
+    pub curve: Vec<CurvePoint>,
+}
+
+/// What to dial.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct ResultSettingsDoc {
+    /// Charge voltage at the terminals, V.
+    pub voltage_v: f64,
+    /// What to dial for it: what the display of the regulating stage is to show, V.
+    pub dial_voltage_v: f64,
+    /// What then stands at its terminals, V; what the chain reaches where nothing can be set.
+    pub true_voltage_v: f64,
+    /// Where it is set; null where it cannot be.
+    pub voltage_at: Option<Place>,
+    /// Current limit to set, true amps; what holds it where nothing can be set.
+    pub current_a: f64,
+    /// What to dial for it: what the display is to show, A.
+    pub dial_current_a: f64,
+    /// Where it is set; null where it cannot be.
+    pub current_at: Option<Place>,
+    /// What will flow at first, A.
+    pub expect_a: f64,
+    /// Stop when the current has fallen to this, A; null where nothing tapers.
+    pub stop_current_a: Option<f64>,
+    /// Stop after this long, h.
+    pub time_limit_h: Option<f64>,
+    /// Held at the charge voltage no longer than this, h; null where only the current ends it.
+    pub absorption_limit_h: Option<f64>,
+    /// Stop when the terminals reach this, V.
+    pub stop_voltage_v: Option<f64>,
+    /// Stop when this much has gone in, Ah.
+    pub stop_charge_ah: Option<f64>,
+    /// Where to hold it afterwards, V.
+    pub float_voltage_v: Option<f64>,
+    /// What the charger's own input limit is set to, A.
+    pub input_limit_a: Option<f64>,
+    /// What the input limit is set for.
+    pub input_limited_by: Option<LimitCode>,
+    /// What the supply in front of a charger is set to, V.
+    pub source_voltage_v: Option<f64>,
+    /// Which limit set the current.
+    pub current_limited_by: LimitCode,
+}
+
+/// The first moment.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct StartResultDoc {
+    /// State of charge, the likeliest.
+    pub soc: f64,
+    /// … the lowest it may be.
+    pub soc_low: f64,
+    /// … the highest it may be.
+    pub soc_high: f64,
+    /// Pack voltage at rest, V.
+    pub pack_voltage_v: f64,
+    /// Current into the pack at first, A.
+    pub current_a: f64,
+    /// The same as a C-rate.
+    pub c_rate: f64,
+}
+
+/// How long it takes; zero where already past, null where never.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct TimeDoc {
+    /// To the charge voltage, s.
+    pub to_cv_s: Option<f64>,
+    /// To 80 %, s.
+    pub to_80_s: Option<f64>,
+    /// To the end, s.
+    pub total_s: Option<f64>,
+    /// The shortest the total may be, s.
+    pub total_low_s: Option<f64>,
+    /// The longest the total may be, s.
+    pub total_high_s: Option<f64>,
+}
+
+/// What goes in and what is lost.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct DeliveredDoc {
+    /// Into the pack, Ah.
+    pub charge_ah: f64,
+    /// Into the pack, Wh.
+    pub energy_wh: f64,
+    /// Out of the source, Wh.
+    pub source_wh: f64,
+    /// From the wall, Wh.
+    pub mains_wh: f64,
+    /// Heat in every stage together, the supply's own loss included, Wh.
+    pub heat_wh: f64,
+    /// Heat in the pack, Wh.
+    pub pack_heat_wh: f64,
+    /// Of the energy from the wall, in the person's currency.
+    pub cost: Option<f64>,
+}
+
+/// How it ends.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct EndDoc {
+    /// State of charge at the end.
+    pub soc: f64,
+    /// When the computation ended, s.
+    pub after_s: f64,
+    /// Why.
+    pub reason: EndReason,
+    /// The charge voltage that would reach the goal, V, where it stalled.
+    pub fill_voltage_v: Option<f64>,
+}
+
+/// A stage of the chain.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct StageDoc {
+    /// Which stage.
+    pub at: Place,
+    /// What the person calls it.
+    pub label: String,
+    /// Its one rating that matters.
+    pub rating: String,
+    /// What it heats, Wh.
+    pub heat_wh: f64,
+}
+
+/// A limit at the first moment.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct LimitDoc {
+    /// Which limit.
+    pub limit: LimitCode,
+    /// The stage it belongs to.
+    pub at: Place,
+    /// The current it allows, A at the pack.
+    pub current_a: f64,
+}
+
+/// A span in which one limit binds.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct PinchDoc {
+    /// From, s.
+    pub from_s: f64,
+    /// To, s.
+    pub to_s: f64,
+    /// Which limit.
+    pub limit: LimitCode,
+    /// The stage it belongs to.
+    pub at: Place,
+}
+
+/// What one limit costs.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct WhatIfDoc {
+    /// The limit taken away.
+    pub without: LimitCode,
+    /// The stage it belongs to.
+    pub at: Place,
+    /// Time to the same end then, s; null where the charge as it is stalls.
+    pub total_s: Option<f64>,
+    /// What that saves, s; 0 where the charge as it is stalls.
+    pub saves_s: f64,
+    /// State of charge gained, where the charge as it is stalls.
+    pub gains_soc: Option<f64>,
+    /// What would do it, in one line.
+    pub message: String,
+    /// Whether it is a thing to buy rather than a limit to keep.
+    pub advised: bool,
+}
+
+/// One planned turn of a knob.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct NudgeDoc {
+    /// When, s.
+    pub at_s: f64,
+    /// What to dial, V.
+    pub set_voltage_v: Option<f64>,
+    /// What to set, 0…1.
+    pub duty: Option<f64>,
+    /// The current right after, A.
+    pub current_a: f64,
+}
+
+/// Something to mind.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct CheckDoc {
+    /// Which check.
+    pub code: CheckCode,
+    /// How grave.
+    pub severity: Severity,
+    /// Where.
+    pub at: Place,
+    /// The hazard, the number and the reason, in one line.
+    pub message: String,
+    /// The numbers.
+    pub values: BTreeMap<String, f64>,
+    /// Whether this stop may be accepted at all.
+    pub acceptable: bool,
+    /// Whether it was.
+    pub accepted: bool,
+}
+
+/// Something to do.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct StepDoc {
+    /// When.
+    pub when: StepWhen,
+    /// Which step.
+    pub code: String,
+    /// What to do, in one line.
+    pub message: String,
+    /// The numbers.
+    pub values: BTreeMap<String, f64>,
+    /// Where.
+    pub at: Place,
+}
+
+/// One series position.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct CellDoc {
+    /// From 1, at the negative end.
+    pub position: u32,
+    /// At rest now, V.
+    pub start_v: f64,
+    /// State of charge now.
+    pub start_soc: f64,
+    /// At the end, charging, V.
+    pub end_v: f64,
+    /// State of charge at the end.
+    pub end_soc: f64,
+}
+
+/// A moment of the charge.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct CurvePoint {
+    /// From the start, s.
+    pub t_s: f64,
+    /// At the pack's terminals, V.
+    pub pack_v: f64,
+    /// Into the pack, A.
+    pub current_a: f64,
+    /// Into the pack, W.
+    pub power_w: f64,
+    /// State of charge.
+    pub soc: f64,
+    /// What binds.
+    pub limit: LimitCode,
+    /// What each stage could deliver at the pack then, A, in the order of `stages`; of a load, what it draws.
+    pub stage_a: Vec<f64>,
+}

@@ -1,0 +1,143 @@
+//! Lead-acid chemistries.
+//!
+//! Sources: the Nernst voltage of the cell at usual acid densities (about 0.84 V plus the
+//! density) for the open-circuit curve; the common absorb and float voltages of each build; the
+//! textbook course of a charge: the bulk accepts well, acceptance falls from four fifths on as the
+//! sulphate is used up, and the last part of the current goes into gas; and of a discharge: the acid in
+//! the plates is used up before new acid comes after, so that a fast one gives less. Peukert's exponents
+//! follow from typical tables of 12 V batteries: of what an AGM gives in 20 h it gives about 85 % in 5 h,
+//! 60 % in 1 h; gel and flooded plates a little less. Absorption timers of common chargers end after 8 to
+//! 14 h at the latest, by how slowly a build takes its last part. The shares kept, tenth by tenth, are drawn so
+//! that their sums give the charge factors of handbooks.
+
+use super::ocv::{BySoc, OcvCurve};
+use super::profile::{ChargeWindow, Discharge, Family, Profile, Proof, Rates, RcPair, Resting, Warmth};
+use crate::codes::Chemistry;
+
+/// Freezing point of the acid, °C, every ten per cent of charge: by its density, from about 1.10 when flat
+/// to 1.28 when full.
+const FREEZES_C: BySoc = BySoc([-8.0, -10.0, -12.0, -16.0, -20.0, -25.0, -30.0, -38.0, -45.0, -52.0, -60.0]);
+/// Of the slow voltage of a charge a discharge has about this share: it forms no gas.
+const SLOW_OUT: f64 = 0.3;
+
+/// Surface charge takes half a day to go; a sound battery then loses some hundredths of a volt a week. Six
+/// charged cells that rest under 11 V have a dead one among them; up to 12.3 V they are not full, or sulphated.
+const RESTS: Resting = Resting { settled_h: 12.0, loses_v: 0.02, in_h: 24.0, dead_lacks_v: Some(1.6) };
+/// Its label is a twenty-hour figure, down to 1.75 V a cell.
+const PROOF: Proof = Proof { c_rate: 0.05, to_v: 1.75, gives: 1.0 };
+
+pub(super) fn profiles() -> Vec<Profile> {
+    vec![flooded(), agm(), gel()]
+}
+
+fn flooded() -> Profile {
+    Profile {
+        chemistry: Chemistry::LeadFlooded,
+        name: "Flooded lead-acid",
+        family: Family::Lead,
+        nominal_v: 2.00,
+        full_v: 2.42,
+        ceiling_v: 2.50,
+        gentle_v: None,
+        storage_v: None,
+        storage_guard_v: None,
+        float_v: Some(2.25),
+        precharge_below_v: 1.75,
+        rescue_floors_v: None,
+        label_readings_v: &[2.00],
+        rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, last_word: 0.5, taper: 0.02 },
+        window: ChargeWindow { min_c: -15.0, max_c: 50.0, compensation_v: -0.004 },
+        ocv: OcvCurve::through(&[
+            (0.0, 1.970),
+            (0.10, 1.985),
+            (0.20, 2.000),
+            (0.30, 2.015),
+            (0.40, 2.030),
+            (0.50, 2.045),
+            (0.60, 2.060),
+            (0.70, 2.075),
+            (0.80, 2.090),
+            (0.90, 2.105),
+            (1.0, 2.125),
+        ]),
+        hysteresis_v: 0.012,
+        curve_spread_v: 0.010,
+        resting: RESTS,
+        proof: PROOF,
+        voltage_tells_soc: true,
+        resistance_ohm_ah: 0.10,
+        // A charge's voltage settles within minutes in the double layer, within hours as the acid mixes: of the
+        // rise of published charges at C/10 a tenth is there at once, the rest in an hour or more.
+        rc: [
+            RcPair { ratio: 0.8, tau_s: 60.0 },
+            RcPair { ratio: 2.0, tau_s: 900.0 },
+            RcPair { ratio: 5.0, tau_s: 3600.0 },
+        ],
+        resistance_by_soc: BySoc([1.6, 1.25, 1.1, 1.0, 1.0, 1.0, 1.0, 1.05, 1.1, 1.2, 1.4]),
+        slow_by_soc: BySoc([1.0, 1.0, 1.0, 1.05, 1.1, 1.3, 1.6, 2.1, 2.6, 3.5, 30.0]),
+        discharge: Discharge { slow: SLOW_OUT, peukert: 1.22, rated_at: 0.05 },
+        longest_absorption_h: Some(10.0),
+        temperature_slope: 0.015,
+        warmth: Warmth::EVEN,
+        freezes_c: Some(FREEZES_C),
+        // Charge factors of handbooks: flooded 1.10 to 1.20, for its gas stirs the acid.
+        coulombic: BySoc([0.96, 0.96, 0.96, 0.96, 0.96, 0.95, 0.93, 0.91, 0.88, 0.81, 0.55]),
+        coulombic_fast: BySoc([0.96, 0.96, 0.96, 0.96, 0.95, 0.94, 0.92, 0.88, 0.82, 0.72, 0.40]),
+        keeps_none_over: 0.03,
+        keeps_by_c: &[],
+        usual_ah: (0.8, 3000.0),
+        falls_by_v: 0.0,
+        most_given: 1.3,
+    }
+}
+
+fn agm() -> Profile {
+    Profile {
+        chemistry: Chemistry::LeadAgm,
+        name: "AGM lead-acid",
+        // Valve-regulated lead runs away when it is hot.
+        warmth: Warmth { hot_stops: true, ..Warmth::EVEN },
+        ceiling_v: 2.48,
+        float_v: Some(2.27),
+        rates: Rates { standard: 0.15, hurry: 0.3, refuse_above: 0.5, last_word: 0.5, taper: 0.02 },
+        window: ChargeWindow { min_c: -15.0, max_c: 50.0, compensation_v: -0.0035 },
+        ocv: OcvCurve::through(&[
+            (0.0, 1.970),
+            (0.10, 1.988),
+            (0.20, 2.005),
+            (0.30, 2.022),
+            (0.40, 2.039),
+            (0.50, 2.056),
+            (0.60, 2.073),
+            (0.70, 2.090),
+            (0.80, 2.107),
+            (0.90, 2.124),
+            (1.0, 2.145),
+        ]),
+        resistance_ohm_ah: 0.07,
+        discharge: Discharge { slow: SLOW_OUT, peukert: 1.18, rated_at: 0.05 },
+        longest_absorption_h: Some(12.0),
+        // Its gas is taken up again: 1.05 to 1.08.
+        coulombic: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.98, 0.975, 0.97, 0.95, 0.92, 0.75]),
+        coulombic_fast: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.97, 0.96, 0.95, 0.91, 0.85, 0.60]),
+        ..flooded()
+    }
+}
+
+fn gel() -> Profile {
+    Profile {
+        chemistry: Chemistry::LeadGel,
+        name: "Gel lead-acid",
+        full_v: 2.36,
+        ceiling_v: 2.40,
+        float_v: Some(2.25),
+        rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, last_word: 0.5, taper: 0.02 },
+        resistance_ohm_ah: 0.09,
+        discharge: Discharge { slow: SLOW_OUT, peukert: 1.20, rated_at: 0.05 },
+        longest_absorption_h: Some(14.0),
+        // 1.03 to 1.06.
+        coulombic: BySoc([0.985, 0.985, 0.985, 0.985, 0.985, 0.985, 0.98, 0.98, 0.97, 0.94, 0.80]),
+        coulombic_fast: BySoc([0.985, 0.985, 0.985, 0.985, 0.98, 0.98, 0.97, 0.96, 0.93, 0.88, 0.65]),
+        ..agm()
+    }
+}

@@ -1,0 +1,20 @@
+//! What Rumek knows of each chemistry: plain data, one file a family.
+//!
+//! Every figure is a default that a label, a measurement or the person overrides. They are
+//! typical values of published discharge and charge curves, textbook cell chemistry and common
+//! handbook practice, not any maker's sheet; the maker's data sheet overrules them.
+
+mod capacitor;
+mod custom;
+mod lead;
+mod list;
+mod lithium;
+mod nickel;
+mod ocv;
+mod profile;
+
+pub(crate) use crate::codes::Chemistry;
+pub(crate) use custom::{CustomCell, custom_profile};
+pub(crate) use list::profile;
+pub(crate) use ocv::OcvCurve;
+pub(crate) use profile::{Family, Floors, Profile, Resting};

@@ -1,0 +1,232 @@
+//! The figures of one chemistry: what they are, and what follows from them alone.
+
+use super::ocv::{BySoc, OcvCurve};
+use crate::codes::Chemistry;
+
+/// Chemistries that share their hazards and habits.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Family {
+    Lithium,
+    Nickel,
+    Lead,
+    Capacitor,
+    Other,
+}
+
+/// One diffusion-like pair: its resistance as a multiple of the 10 s resistance, its time constant.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct RcPair {
+    pub(crate) ratio: f64,
+    pub(crate) tau_s: f64,
+}
+
+/// How charging voltage shifts with temperature, and how far it may be charged cold or hot.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct ChargeWindow {
+    pub(crate) min_c: f64,
+    pub(crate) max_c: f64,
+    /// V per cell per kelvin from 25 °C.
+    pub(crate) compensation_v: f64,
+}
+
+/// How fast a cell may be charged by its temperature, where neither label nor sheet says.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Warmth {
+    /// Colder than the first of these, °C, no faster than the second, C; the coldest first. No hurry
+    /// where any of them holds.
+    pub(crate) cold: &'static [(f64, f64)],
+    /// From here on half as fast, °C: the charge itself warms it.
+    pub(crate) hot_from_c: f64,
+    /// Whether past its hottest it is refused instead of cautioned.
+    pub(crate) hot_stops: bool,
+}
+
+impl Warmth {
+    /// At any temperature of its window alike.
+    pub(crate) const EVEN: Self = Self { cold: &[], hot_from_c: f64::INFINITY, hot_stops: false };
+
+    /// The fastest rate at a temperature, C; `None` where it is not too cold for any.
+    pub(crate) fn cold_rate(&self, temperature_c: f64) -> Option<f64> {
+        self.cold.iter().find(|(below_c, _)| temperature_c < *below_c).map(|(_, rate)| *rate)
+    }
+
+    /// From where it is charged at full rate, °C.
+    pub(crate) fn full_from_c(&self) -> f64 {
+        self.cold.last().map_or(f64::NEG_INFINITY, |(below_c, _)| *below_c)
+    }
+}
+
+/// How a cell gives what it holds.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Discharge {
+    /// Factor on the slow pairs: what hinders a charge near its end does not hinder a discharge.
+    pub(crate) slow: f64,
+    /// Peukert's exponent: at `n` times the rate its capacity is rated for it gives `n^(1 − exponent)` of it.
+    pub(crate) peukert: f64,
+    /// The rate its capacity is rated for, C.
+    pub(crate) rated_at: f64,
+}
+
+impl Discharge {
+    /// Gives nearly all that it holds at any rate it is made for.
+    pub(crate) const WHOLE: Self = Self { slow: 1.0, peukert: 1.0, rated_at: 0.2 };
+
+    /// The share of the capacity that can be had at a rate, C.
+    pub(crate) fn share_at(self, c_rate: f64) -> f64 {
+        (c_rate / self.rated_at).max(1.0).powf(1.0 - self.peukert)
+    }
+}
+
+/// Charge rates, C.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Rates {
+    pub(crate) standard: f64,
+    pub(crate) hurry: f64,
+    /// Refused above this where the label says nothing.
+    pub(crate) refuse_above: f64,
+    /// Above this nobody charges, whatever a label or an acceptance says: a higher number on a label says
+    /// what the pack may give.
+    pub(crate) last_word: f64,
+    /// The current at which the charge is done, as a rate.
+    pub(crate) taper: f64,
+}
+
+/// How a sound cell rests after a charge, open.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Resting {
+    /// It settles until then, h after the charge: what it loses before says nothing.
+    pub(crate) settled_h: f64,
+    /// From then on it loses no more than this, V a cell …
+    pub(crate) loses_v: f64,
+    /// … in so many hours.
+    pub(crate) in_h: f64,
+    /// A dead cell lacks at least so much of what a charged one has, V; `None` where terminals do not tell.
+    pub(crate) dead_lacks_v: Option<f64>,
+}
+
+/// At what rate and down to where a capacity test is honest.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Proof {
+    /// The rate its label's capacity is given for, C.
+    pub(crate) c_rate: f64,
+    /// Empty under that current, V a cell.
+    pub(crate) to_v: f64,
+    /// The share of the label's capacity that lies above that voltage.
+    pub(crate) gives: f64,
+}
+
+/// Below these a deep-discharged cell is given up, V.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Floors {
+    pub(crate) cautious_v: f64,
+    pub(crate) experienced_v: f64,
+}
+
+/// The figures of one chemistry, per cell at 25 °C. Volts, unless the name says otherwise.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Profile {
+    pub(crate) chemistry: Chemistry,
+    pub(crate) name: &'static str,
+    pub(crate) family: Family,
+    pub(crate) nominal_v: f64,
+    pub(crate) full_v: f64,
+    pub(crate) ceiling_v: f64,
+    pub(crate) gentle_v: Option<f64>,
+    pub(crate) storage_v: Option<f64>,
+    /// Where its volts do not tell storage, and it is counted: the voltage that guards it, V a cell.
+    pub(crate) storage_guard_v: Option<f64>,
+    pub(crate) float_v: Option<f64>,
+    /// Deeply discharged below this; 0 where empty is normal.
+    pub(crate) precharge_below_v: f64,
+    /// Below these Rescue gives a cell up: the cautious and the experienced floor; `None` where
+    /// voltage alone condemns no cell.
+    pub(crate) rescue_floors_v: Option<Floors>,
+    /// What a label may call one cell, for finding S from a label's voltage.
+    pub(crate) label_readings_v: &'static [f64],
+    pub(crate) rates: Rates,
+    pub(crate) window: ChargeWindow,
+    /// Rest voltage, midway between the branch after charge and the one after discharge.
+    pub(crate) ocv: OcvCurve,
+    /// Half the distance between those branches.
+    pub(crate) hysteresis_v: f64,
+    /// How far a typical cell's curve lies from this one.
+    pub(crate) curve_spread_v: f64,
+    /// How it rests when it is sound.
+    pub(crate) resting: Resting,
+    /// How its capacity is proven.
+    pub(crate) proof: Proof,
+    /// Whether rest voltage says anything of the state of charge.
+    pub(crate) voltage_tells_soc: bool,
+    /// 10 s DC resistance times capacity, Ω·Ah a cell, at mid charge.
+    pub(crate) resistance_ohm_ah: f64,
+    pub(crate) rc: [RcPair; 3],
+    /// Factor on the 10 s resistance.
+    pub(crate) resistance_by_soc: BySoc,
+    /// Factor on the slow pairs while current flows in.
+    pub(crate) slow_by_soc: BySoc,
+    /// What differs while current flows out.
+    pub(crate) discharge: Discharge,
+    /// The longest it is held above its float voltage, h; `None` where nothing but the current ends that.
+    pub(crate) longest_absorption_h: Option<f64>,
+    /// Resistance grows by `exp(slope·(25 − °C))`, per kelvin.
+    pub(crate) temperature_slope: f64,
+    /// How fast it may be charged cold and hot.
+    pub(crate) warmth: Warmth,
+    /// At which temperature its acid freezes, °C, by state of charge; `None` where nothing freezes.
+    pub(crate) freezes_c: Option<BySoc>,
+    /// Share of the charge that is kept at a tenth of the capacity and below.
+    pub(crate) coulombic: BySoc,
+    /// … at half of it and above.
+    pub(crate) coulombic_fast: BySoc,
+    /// Over this last part of the charge it comes to keep nothing at all, as a share of the capacity; 0 where
+    /// the charge ends before that.
+    pub(crate) keeps_none_over: f64,
+    /// Factor on the share kept, by °C, straight between these; one before the first.
+    pub(crate) keeps_by_c: &'static [(f64, f64)],
+    /// The least and the most that one pack of it usually holds, Ah: a thousand times more or less is another unit.
+    pub(crate) usual_ah: (f64, f64),
+    /// By so much a cell's volts fall from their peak when a fast charge has filled it, V; 0 where they do not.
+    pub(crate) falls_by_v: f64,
+    /// So many times what it holds is put into a pack at most: nickel and lead are given more than they keep.
+    pub(crate) most_given: f64,
+}
+
+impl Profile {
+    /// Below the first of these a pack has a dead cell among so many once it rests after a charge, below the
+    /// second it is not full, V; `None` where terminals do not tell.
+    pub(crate) fn rests_above(&self, series: f64) -> Option<(f64, f64)> {
+        let lacks_v = self.resting.dead_lacks_v?;
+        Some((self.ocv.at(0.8).0 * series - lacks_v, self.ocv.at(0.5).0 * series))
+    }
+
+    /// Whether cells are charged by current and time, never held at a voltage.
+    pub(crate) fn timed(&self) -> bool {
+        self.family == Family::Nickel
+    }
+
+    /// Whether so little of the voltage tells the charge that a gentle top is counted in Ah.
+    pub(crate) fn flat(&self) -> bool {
+        self.chemistry == Chemistry::Lfp
+    }
+
+    /// Factor on the share of a charge that is kept at a temperature.
+    pub(crate) fn keeps_at(&self, temperature_c: f64) -> f64 {
+        let after = self.keeps_by_c.partition_point(|(c, _)| *c <= temperature_c);
+        match (after.checked_sub(1).and_then(|n| self.keeps_by_c.get(n)), self.keeps_by_c.get(after)) {
+            (Some((from_c, from)), Some((to_c, to))) => from + (to - from) * (temperature_c - from_c) / (to_c - from_c),
+            (Some((_, last)), None) => *last,
+            (None, _) => 1.0,
+        }
+    }
+
+    /// What temperature adds to a cell's charge voltage, V, clamped to the charge window.
+    pub(crate) fn compensation_v(&self, temperature_c: f64) -> f64 {
+        let t = temperature_c.clamp(self.window.min_c, self.window.max_c);
+        self.window.compensation_v * (t - 25.0)
+    }
+
+    /// The highest charge voltage of a cell at a temperature, V.
+    pub(crate) fn ceiling_at(&self, temperature_c: f64) -> f64 {
+        self.ceiling_v + self.compensation_v(temperature_c)
+    }
+}

@@ -1,0 +1,606 @@
+//! The charge over time, from the first ampere to the chosen end.
+//!
+//! Adaptive steps: long while little changes, and cut back so that they land exactly on every
+//! event (a change of limit, 80 %, the goal, the stop). An event is found by bisection on the
+//! step length, down to ten milliseconds.
+
+mod model;
+mod moment;
+mod nudge;
+mod thin;
+
+pub(crate) use model::{Body, Model, Scale, State};
+pub(crate) use moment::Moment;
+use nudge::MOST_TURNS;
+pub(crate) use nudge::{Nudge, NudgeRule};
+
+use crate::codes::EndReason;
+use crate::codes::LimitCode;
+use crate::physics::battery::Battery;
+use crate::physics::operating::{Feed, Flows, LoadDraw, OperatingPoint, operating_point};
+
+/// A curve never has more points than this.
+pub(crate) const MAX_POINTS: usize = 400;
+const EVENT_S: f64 = 1e-2;
+/// The longest a computation looks ahead when no other end comes: 20 days.
+const HORIZON_S: f64 = 20.0 * 86_400.0;
+/// How long a stalled charge is followed.
+const STALL_S: f64 = 86_400.0;
+const MAX_STEPS: usize = 4_000;
+/// A current that moved by no more than this share of itself when it was last put in is found.
+const UNSETTLED: f64 = 1e-3;
+/// A step this rough is taken again, at less than half its length.
+const TOO_ROUGH: f64 = 2.5;
+/// A current that stays above this share of itself has not fallen: less cannot be read off a display …
+const STEADY: f64 = 0.95;
+/// … for this long, s.
+const STEADY_S: f64 = 3600.0;
+/// A current that until the horizon moves less of the capacity than this is none.
+const STILL: f64 = 0.005;
+/// … once it has been so for this long, s.
+const STILL_S: f64 = 600.0;
+
+/// When a charge is over.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Stops {
+    /// The state of charge wanted.
+    pub(crate) goal_soc: f64,
+    /// Whether reaching it ends the charge (else only the taper does).
+    pub(crate) ends_at_goal: bool,
+    /// Done when a falling current has come down to this, A.
+    pub(crate) taper_a: Option<f64>,
+    /// The current at which even a stalled charge is left, A.
+    pub(crate) give_up_a: f64,
+    pub(crate) stop_v: Option<f64>,
+    /// A relay opens here, V.
+    pub(crate) cut_off_v: Option<f64>,
+    pub(crate) limit_s: Option<f64>,
+    /// Held at the charge voltage it is over after this long at the latest, or once its current has not
+    /// fallen for an hour; `None` where it is over by its current only.
+    pub(crate) absorption_s: Option<f64>,
+    /// A run on the load ends below this, V.
+    pub(crate) empty_v: f64,
+}
+
+/// A charge computed.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Charge {
+    pub(crate) moments: Vec<Moment>,
+    pub(crate) to_cv_s: Option<f64>,
+    pub(crate) to_80_s: Option<f64>,
+    /// When the goal, the taper or the chosen stop was reached.
+    pub(crate) total_s: Option<f64>,
+    /// When the current had fallen to the stop, short of the goal or not.
+    pub(crate) tapered_s: Option<f64>,
+    pub(crate) reason: EndReason,
+    pub(crate) end: State,
+    /// Into the pack, A·s and J; turned to heat in the pack, J.
+    pub(crate) charge_as: f64,
+    pub(crate) pack_j: f64,
+    pub(crate) pack_heat_j: f64,
+    /// What flowed where before the pack, J; out of the source, A·s.
+    pub(crate) flowed: Flows,
+    pub(crate) nudges: Vec<Nudge>,
+}
+
+impl Charge {
+    /// The largest current at the pack's side, its load's share included, A.
+    pub(crate) fn most_total_a(&self, load: LoadDraw) -> f64 {
+        self.moments.iter().map(|m| m.current_a + load.current_a(m.pack_v)).fold(0.0, f64::max)
+    }
+
+    /// The charge at a time, between its moments on a straight line; after its end as at its end.
+    pub(crate) fn at(&self, t_s: f64) -> Option<Moment> {
+        let after = self.moments.partition_point(|m| m.t_s <= t_s);
+        let a = self.moments.get(after.saturating_sub(1))?;
+        let Some(b) = self.moments.get(after).filter(|b| b.t_s > a.t_s) else { return Some(*a) };
+        let share = ((t_s - a.t_s) / (b.t_s - a.t_s)).clamp(0.0, 1.0);
+        let mix = |from: f64, to: f64| from + share * (to - from);
+        Some(Moment {
+            t_s,
+            pack_v: mix(a.pack_v, b.pack_v),
+            current_a: mix(a.current_a, b.current_a),
+            soc: mix(a.soc, b.soc),
+            ..*a
+        })
+    }
+}
+
+/// What is before the pack.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Fed<'a> {
+    pub(crate) feed: &'a Feed,
+    /// A battery that runs down as it feeds.
+    pub(crate) battery: Option<&'a Battery>,
+    /// Turned by hand meanwhile.
+    pub(crate) nudge: Option<&'a NudgeRule>,
+}
+
+struct Attempt {
+    state: State,
+    point: OperatingPoint,
+    pack_v: f64,
+    /// How far its current still moved when it was last put in, A.
+    unsettled_a: f64,
+}
+
+/// A charge held at its voltage.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Absorbing {
+    since_s: f64,
+    /// When the current had last fallen by what can be read, and to what, A.
+    fallen_s: f64,
+    fallen_a: f64,
+}
+
+/// Computes a charge from a rested state.
+pub(crate) fn simulate(
+    model: &Model<'_>,
+    start_soc: f64,
+    fed: Option<Fed<'_>>,
+    load: LoadDraw,
+    stops: &Stops,
+) -> Charge {
+    simulate_from(model, State::rested(start_soc), fed, load, stops)
+}
+
+/// Computes the rest of a charge from a state in the midst of it; its times go on from there.
+pub(crate) fn simulate_from(
+    model: &Model<'_>,
+    state: State,
+    fed: Option<Fed<'_>>,
+    load: LoadDraw,
+    stops: &Stops,
+) -> Charge {
+    Run::new(model, state, fed, load, stops).finish()
+}
+
+struct Run<'a, 'm> {
+    model: &'a Model<'m>,
+    fed: Option<Fed<'a>>,
+    /// As it is now: turned up by hand, its battery run down.
+    feed: Option<Feed>,
+    load: LoadDraw,
+    stops: &'a Stops,
+    start_soc: f64,
+    state: State,
+    point: OperatingPoint,
+    pack_v: f64,
+    /// Held at the charge voltage.
+    absorbing: Option<Absorbing>,
+    stalled_at_s: Option<f64>,
+    /// Since when next to nothing has flowed, s.
+    still_since_s: Option<f64>,
+    /// When somebody last looked, s.
+    looked_s: f64,
+    /// How many looks in a row moved nothing.
+    in_vain: u32,
+    /// What flows at the present moment.
+    flows: Flows,
+    charge: Charge,
+}
+
+impl<'a, 'm> Run<'a, 'm> {
+    fn new(model: &'a Model<'m>, state: State, fed: Option<Fed<'a>>, load: LoadDraw, stops: &'a Stops) -> Self {
+        let now = model.now(&state);
+        let mut feed = fed.map(|fed| *fed.feed);
+        let mut nudges = Vec::new();
+        if let (Some(feed), Some(rule)) = (&mut feed, fed.and_then(|fed| fed.nudge)) {
+            nudges.extend(rule.turn(feed, now, load, 0.0).map(|turn| Nudge { at_s: state.t_s, ..turn }));
+        }
+        let point = operating_point(now, feed.as_ref(), load, None);
+        let mut run = Self {
+            model,
+            fed,
+            feed,
+            load,
+            stops,
+            start_soc: state.soc,
+            state,
+            point,
+            pack_v: now.e_v + now.r_ohm * point.pack_a,
+            absorbing: None,
+            stalled_at_s: None,
+            still_since_s: None,
+            looked_s: state.t_s,
+            in_vain: 0,
+            flows: Flows::default(),
+            charge: Charge {
+                moments: Vec::with_capacity(MAX_POINTS),
+                to_cv_s: None,
+                to_80_s: (state.soc >= 0.8).then_some(0.0),
+                total_s: None,
+                tapered_s: None,
+                reason: EndReason::TimeLimit,
+                end: state,
+                charge_as: 0.0,
+                pack_j: 0.0,
+                pack_heat_j: 0.0,
+                flowed: Flows::default(),
+                nudges,
+            },
+        };
+        run.flows = run.flowing();
+        run.note_cv();
+        run.record();
+        run
+    }
+
+    /// What flows at the present moment.
+    fn flowing(&self) -> Flows {
+        let total_a = (self.point.pack_a + self.load.current_a(self.pack_v)).max(0.0);
+        self.feed.map_or(Flows::default(), |feed| feed.flows(self.pack_v, total_a))
+    }
+
+    fn attempt(&self, h_s: f64) -> Attempt {
+        let step = self.model.prepare(self.state, self.point.pack_a, h_s);
+        let mut guess_a = self.point.pack_a;
+        let mut point = self.point;
+        let mut pack_v = self.pack_v;
+        let mut unsettled_a = 0.0;
+        for _ in 0..6 {
+            let line = self.model.end_of(&step, guess_a);
+            point = operating_point(line, self.feed.as_ref(), self.load, Some(guess_a));
+            pack_v = line.e_v + line.r_ohm * point.pack_a;
+            unsettled_a = (point.pack_a - guess_a).abs();
+            guess_a = point.pack_a;
+            if unsettled_a <= 1e-7 * guess_a.abs() + 1e-9 {
+                break;
+            }
+        }
+        Attempt { state: step.finish(guess_a), point, pack_v, unsettled_a }
+    }
+
+    /// Whether a step passes something it must land on.
+    fn passes_event(&self, next: &Attempt) -> bool {
+        next.point.limit != self.point.limit
+            || (self.charge.to_80_s.is_none() && next.state.soc >= 0.8)
+            || self.visit_due(next)
+            || self.ended(next).is_some()
+    }
+
+    /// How long until somebody who comes by the clock comes, s; they are met by the length of the step.
+    fn until_visit(&self) -> f64 {
+        let rule = self.fed.and_then(|fed| fed.nudge).zip(self.feed.as_ref()).filter(|(rule, feed)| !rule.done(feed));
+        match rule.and_then(|(rule, _)| rule.interval_s) {
+            Some(interval_s) if self.charge.nudges.len() < MOST_TURNS => {
+                (interval_s - (self.state.t_s - self.looked_s)).max(2.0 * EVENT_S)
+            }
+            _ => f64::INFINITY,
+        }
+    }
+
+    /// Whether the knob is to be turned within a step.
+    fn visit_due(&self, next: &Attempt) -> bool {
+        let (Some(rule), Some(feed)) = (self.fed.and_then(|fed| fed.nudge), &self.feed) else {
+            return false;
+        };
+        let total_a = next.point.pack_a + self.load.current_a(next.pack_v);
+        rule.interval_s.is_none()
+            && self.charge.nudges.len() < MOST_TURNS
+            && rule.due(
+                feed,
+                next.state.t_s - self.looked_s,
+                (next.pack_v, self.load.current_a(next.pack_v)),
+                total_a,
+                self.in_vain,
+            )
+    }
+
+    /// Why the charge is over at the end of a step, if it is.
+    fn ended(&self, next: &Attempt) -> Option<EndReason> {
+        let stops = self.stops;
+        let stalled = self.stalled_at_s.is_some();
+        if !stalled && stops.ends_at_goal && next.state.soc >= stops.goal_soc {
+            return Some(EndReason::Goal);
+        }
+        // What cuts it off does so however little flows.
+        if stops.stop_v.is_some_and(|v| next.pack_v >= v) {
+            return Some(EndReason::StopVoltage);
+        }
+        if stops.cut_off_v.is_some_and(|v| next.pack_v >= v) {
+            return Some(EndReason::CutOff);
+        }
+        if self.empties_source(next) {
+            return Some(EndReason::SourceEmpty);
+        }
+        if stalled {
+            return (next.point.pack_a <= stops.give_up_a).then_some(EndReason::Stalled);
+        }
+        let spent_soc = || self.model.spent_soc(self.start_soc, -next.point.pack_a);
+        if next.point.pack_a <= 0.0 && (next.pack_v <= stops.empty_v || next.state.soc <= spent_soc()) {
+            return Some(EndReason::Discharging);
+        }
+        // Only a voltage makes a current taper; a supply too small to reach the stop does not.
+        let tapering = next.point.limit.tapers();
+        match stops.taper_a {
+            Some(taper_a) if tapering && next.point.pack_a <= taper_a => Some(EndReason::Taper),
+            _ => self.absorbed(next),
+        }
+    }
+
+    /// Why a held charge is over though its current never came down to the stop: it no longer falls, or
+    /// it was held as long as its kind ever is.
+    fn absorbed(&self, next: &Attempt) -> Option<EndReason> {
+        let longest_s = self.stops.absorption_s?;
+        let absorbing = self.absorbing.filter(|_| next.point.limit == LimitCode::SetVoltage)?;
+        if next.state.t_s - absorbing.since_s >= longest_s {
+            return Some(EndReason::TimeLimit);
+        }
+        let steady = next.point.pack_a >= STEADY * absorbing.fallen_a;
+        (steady && next.state.t_s - absorbing.fallen_s >= STEADY_S).then_some(EndReason::Taper)
+    }
+
+    /// Follows the current of a held charge.
+    fn note_absorbing(&mut self) {
+        if self.point.limit != LimitCode::SetVoltage {
+            self.absorbing = None;
+            return;
+        }
+        let (t_s, a) = (self.state.t_s, self.point.pack_a);
+        let absorbing = self.absorbing.get_or_insert(Absorbing { since_s: t_s, fallen_s: t_s, fallen_a: a });
+        if a < STEADY * absorbing.fallen_a {
+            (absorbing.fallen_s, absorbing.fallen_a) = (t_s, a);
+        }
+    }
+
+    fn finish(mut self) -> Charge {
+        let first = Attempt { state: self.state, point: self.point, pack_v: self.pack_v, unsettled_a: 0.0 };
+        if self.stops.goal_soc < self.state.soc && self.fed.is_some() {
+            return self.close(EndReason::GoalBelowStart, None);
+        }
+        if let Some(reason) = self.ended(&first)
+            && self.over(reason)
+        {
+            return self.charge;
+        }
+        let mut h_s: f64 = 2.0;
+        for _ in 0..MAX_STEPS {
+            let deadline_s = self.deadline_s();
+            h_s = h_s.min(deadline_s - self.state.t_s).min(self.until_visit());
+            if h_s <= EVENT_S {
+                return self.timed_out();
+            }
+            let mut next = self.attempt(h_s);
+            let change = self.roughness(&next);
+            if change > 1.6 && h_s > 0.1 {
+                h_s *= (1.0 / change).clamp(0.2, 0.7);
+                continue;
+            }
+            let mut taken_s = h_s;
+            if self.passes_event(&next) {
+                (taken_s, next) = self.land(h_s, next);
+            }
+            let turns = self.charge.nudges.len();
+            let ended = self.advance(taken_s, next);
+            if self.charge.nudges.len() > turns {
+                // After a turn the fast part of the pack moves first.
+                h_s = 6.0;
+            }
+            if let Some(reason) = ended {
+                if self.over(reason) {
+                    return self.charge;
+                }
+                h_s = 60.0;
+                continue;
+            }
+            if self.charge.nudges.len() == turns {
+                if self.still() {
+                    return self.close(EndReason::Stalled, None);
+                }
+                h_s *= (1.0 / change.max(0.05)).clamp(0.5, 2.0);
+            }
+        }
+        self.close(EndReason::TimeLimit, None)
+    }
+
+    /// Whether the source and the load have come to a balance that leaves the pack nothing, nor takes
+    /// from it: it would be followed to the horizon, and nothing would change. A battery that feeds runs
+    /// down, and a knob is turned: neither stays as it is.
+    fn still(&mut self) -> bool {
+        let still_a = STILL * self.model.capacity_as / HORIZON_S;
+        let stays = self.fed.is_some_and(|fed| fed.battery.is_none() && fed.nudge.is_none());
+        let balanced = stays && !self.point.limit.tapers() && self.stops.limit_s.is_none();
+        if !(balanced && self.point.pack_a.abs() <= still_a) {
+            self.still_since_s = None;
+            return false;
+        }
+        self.state.t_s - *self.still_since_s.get_or_insert(self.state.t_s) >= STILL_S
+    }
+
+    /// The same of a battery that feeds the chain, by its own charge.
+    fn source_roughness(&self, next: &Attempt) -> f64 {
+        let Some((feed, battery)) = self.feed.as_ref().zip(self.fed.and_then(|fed| fed.battery)) else {
+            return 0.0;
+        };
+        let total_a = (next.point.pack_a + self.load.current_a(next.pack_v)).max(0.0);
+        let source_a = feed.flows(next.pack_v, total_a).source_a;
+        source_a * (next.state.t_s - self.state.t_s) / battery.capacity_as / 0.02
+    }
+
+    /// How rough a step is: 1 is as much as one step should change.
+    fn roughness(&self, next: &Attempt) -> f64 {
+        let soc = (next.state.soc - self.state.soc).abs() / 0.015;
+        let soc = soc.max(self.source_roughness(next));
+        let scale_a = self.point.pack_a.abs().max(self.stops.give_up_a).max(1e-6);
+        // Between turns of a knob the current is a sawtooth; its teeth need fewer points.
+        let share = if self.fed.is_some_and(|fed| fed.nudge.is_some()) { 0.3 } else { 0.08 };
+        let current = (next.point.pack_a - self.point.pack_a).abs() / (share * scale_a);
+        let slowing = self.model.slowing(self.state.soc, next.state.soc) / 0.04;
+        // A step whose current was not found is no step: a shorter one finds it.
+        let lost = if next.unsettled_a > UNSETTLED * scale_a { TOO_ROUGH } else { 0.0 };
+        soc.max(current).max(slowing).max(lost)
+    }
+
+    /// The shortest step, to ten milliseconds, that still passes the event.
+    fn land(&self, h_s: f64, next: Attempt) -> (f64, Attempt) {
+        let (mut before_s, mut after_s, mut after) = (0.0, h_s, next);
+        while after_s - before_s > EVENT_S {
+            let middle_s = 0.5 * (before_s + after_s);
+            let middle = self.attempt(middle_s);
+            if self.passes_event(&middle) {
+                (after_s, after) = (middle_s, middle);
+            } else {
+                before_s = middle_s;
+            }
+        }
+        (after_s, after)
+    }
+
+    /// Takes a step; says why the charge ended, if it did.
+    fn advance(&mut self, h_s: f64, next: Attempt) -> Option<EndReason> {
+        let ended = self.ended(&next);
+        let (i0, i1) = (self.point.pack_a, next.point.pack_a);
+        let (v0, v1) = (self.pack_v, next.pack_v);
+        let soc0 = self.state.soc;
+        // Simpson's rule for a product of two straight lines.
+        let product = |a0: f64, a1: f64, b0: f64, b1: f64| (2.0 * a0 * b0 + a0 * b1 + a1 * b0 + 2.0 * a1 * b1) / 6.0;
+        let pack_j = h_s * product(i0, i1, v0, v1);
+        let stored_v = 0.5 * (self.model.open_circuit_v(soc0) + self.model.open_circuit_v(next.state.soc));
+        let stored_j = (next.state.soc - soc0) * self.model.capacity_as * stored_v;
+        self.charge.charge_as += h_s * 0.5 * (i0 + i1);
+        self.charge.pack_j += pack_j;
+        self.charge.pack_heat_j += pack_j - stored_j;
+        if let Some(feed) = &self.feed {
+            let at = |i: f64, v: f64| feed.flows(v, (i + self.load.current_a(v)).max(0.0));
+            // Simpson's rule again, its middle where the straight lines of volts and amps are.
+            let middle = at(0.5 * (i0 + i1), 0.5 * (v0 + v1));
+            let end = at(i1, v1);
+            self.charge.flowed.add(h_s, self.flows, middle, end);
+            self.flows = end;
+        }
+        (self.state, self.point, self.pack_v) = (next.state, next.point, next.pack_v);
+        if self.charge.to_80_s.is_none() && self.state.soc >= 0.8 {
+            self.charge.to_80_s = Some(self.state.t_s);
+        }
+        self.note_cv();
+        self.record();
+        if ended.is_none() {
+            self.follow_source();
+            self.visit();
+        }
+        ended
+    }
+
+    /// Whether a battery that feeds the chain is down to its reserve at the end of a step.
+    fn empties_source(&self, next: &Attempt) -> bool {
+        let Some((feed, battery)) = self.feed.as_ref().zip(self.fed.and_then(|fed| fed.battery)) else {
+            return false;
+        };
+        let total_a = (next.point.pack_a + self.load.current_a(next.pack_v)).max(0.0);
+        let mean_a = 0.5 * (self.flows.source_a + feed.flows(next.pack_v, total_a).source_a);
+        let taken_as = mean_a * (next.state.t_s - self.state.t_s);
+        self.source_soc(battery) - taken_as / battery.capacity_as <= battery.reserve_soc
+    }
+
+    fn source_soc(&self, battery: &Battery) -> f64 {
+        battery.soc - self.charge.flowed.source_a / battery.capacity_as
+    }
+
+    /// A battery's voltage sinks as it feeds; all that hangs on it follows.
+    fn follow_source(&mut self) {
+        let Some(battery) = self.fed.and_then(|fed| fed.battery) else {
+            return;
+        };
+        let open_v = battery.open_v(self.source_soc(battery).max(0.0));
+        if let Some(feed) = &mut self.feed {
+            feed.follow(open_v);
+        }
+        self.flows = self.flowing();
+    }
+
+    /// Turns the knob when it is time to look.
+    fn visit(&mut self) {
+        let Some(rule) = self.fed.and_then(|fed| fed.nudge) else {
+            return;
+        };
+        let t_s = self.state.t_s;
+        let total_a = self.point.pack_a + self.load.current_a(self.pack_v);
+        let now = self.model.now(&self.state);
+        let Some(feed) = &mut self.feed else {
+            return;
+        };
+        let seen = (self.pack_v, self.load.current_a(self.pack_v));
+        if !rule.due(feed, t_s - self.looked_s, seen, total_a, self.in_vain) || self.charge.nudges.len() >= MOST_TURNS {
+            return;
+        }
+        self.looked_s = t_s;
+        self.in_vain += 1;
+        if let Some(nudge) = rule.turn(feed, now, self.load, t_s) {
+            self.in_vain = 0;
+            self.charge.nudges.push(nudge);
+            self.point = operating_point(now, self.feed.as_ref(), self.load, None);
+            self.pack_v = now.e_v + now.r_ohm * self.point.pack_a;
+            self.flows = self.flowing();
+            self.record();
+        }
+    }
+
+    fn note_cv(&mut self) {
+        self.note_absorbing();
+        if self.charge.to_cv_s.is_none() && self.point.limit.tapers() {
+            self.charge.to_cv_s = Some(self.state.t_s);
+        }
+    }
+
+    /// Notes an end; false where the charge is followed further because it stalled.
+    fn over(&mut self, reason: EndReason) -> bool {
+        let t_s = self.state.t_s;
+        if reason == EndReason::Taper {
+            self.charge.tapered_s = Some(t_s);
+        }
+        let short = self.stops.goal_soc - self.state.soc > 0.05;
+        if reason == EndReason::Taper && short {
+            self.stalled_at_s = Some(t_s);
+            if self.point.pack_a > self.stops.give_up_a {
+                return false;
+            }
+        }
+        let cut = matches!(reason, EndReason::StopVoltage | EndReason::CutOff | EndReason::SourceEmpty);
+        self.charge.reason = if self.stalled_at_s.is_some() && !cut { EndReason::Stalled } else { reason };
+        let reached = matches!(
+            self.charge.reason,
+            EndReason::Taper | EndReason::Goal | EndReason::StopVoltage | EndReason::CutOff | EndReason::TimeLimit
+        );
+        self.charge.total_s = (reached || (reason == EndReason::Discharging && self.fed.is_none())).then_some(t_s);
+        self.charge.end = self.state;
+        true
+    }
+
+    fn deadline_s(&self) -> f64 {
+        let chosen_s = self.stops.limit_s.unwrap_or(HORIZON_S);
+        match self.stalled_at_s {
+            Some(at_s) => (at_s + STALL_S).min(HORIZON_S + STALL_S),
+            None => chosen_s,
+        }
+    }
+
+    /// The deadline has come: a chosen time limit is an end; a charge that never ended by itself
+    /// (a supply that only just carries the load) has stalled.
+    fn timed_out(self) -> Charge {
+        let chosen = self.stops.limit_s.is_some() && self.stalled_at_s.is_none();
+        let total_s = chosen.then_some(self.state.t_s);
+        self.close(if chosen { EndReason::TimeLimit } else { EndReason::Stalled }, total_s)
+    }
+
+    fn close(mut self, reason: EndReason, total_s: Option<f64>) -> Charge {
+        self.charge.reason = reason;
+        self.charge.total_s = total_s;
+        self.charge.end = self.state;
+        self.charge
+    }
+
+    fn record(&mut self) {
+        if self.charge.moments.len() == MAX_POINTS {
+            thin::out(&mut self.charge.moments);
+        }
+        self.charge.moments.push(Moment {
+            t_s: self.state.t_s,
+            pack_v: self.pack_v,
+            current_a: self.point.pack_a,
+            soc: self.state.soc,
+            limit: self.point.limit,
+            open_v: self.feed.map_or(0.0, |feed| feed.supply.open_v),
+        });
+    }
+}
