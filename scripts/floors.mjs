@@ -1,4 +1,5 @@
-// Proves the layers of the Rust crates: no file asks a floor above its own, and no files ask each other in a circle.
+// Proves the layers of the Rust crates and of the web: no file asks a floor above its own, and no files ask each
+// other in a circle.
 // An arrow is a path that starts at crate, self or super; a module's declaration of its children is none.
 import { readdirSync, readFileSync, statSync } from "node:fs";
 import { dirname, join, relative } from "node:path";
@@ -134,5 +135,36 @@ for (const { root, floors, apart } of CRATES) {
     wrong++;
   }
 }
+
+// The web: what a file imports when it is loaded, types too; a screen that is fetched later is none of it.
+const WEB = "web/src";
+const sources = (function below(folder) {
+  return readdirSync(folder).flatMap((name) => {
+    const path = join(folder, name);
+    return statSync(path).isDirectory() ? below(path) : /\.tsx?$/.test(path) ? [path] : [];
+  });
+})(WEB);
+const web = new Map(
+  sources.map((file) => {
+    const text = readFileSync(file, "utf8").replace(/\/\*[\s\S]*?\*\//g, "");
+    const asked = [...text.matchAll(/(?:from|^import)\s+"(\.[^"]*)"/gm)].map(([, path]) => join(dirname(file), path));
+    const found = asked.flatMap((path) => [path, `${path}.ts`, `${path}.tsx`, join(path, "index.ts")].filter((one) => sources.includes(one)));
+    return [file, found];
+  }),
+);
+const FLOORS = ["theme", "api", "ui", "features", "app"];
+const standing = (file) => FLOORS.indexOf(relative(WEB, file).split("/")[0]);
+for (const [from, all] of web) {
+  for (const to of all) {
+    if (/\.test\.tsx?$/.test(from) || standing(from) < 0 || standing(to) <= standing(from)) continue;
+    console.error(`${relative(WEB, from)} asks ${relative(WEB, to)}, a floor above it`);
+    wrong++;
+  }
+}
+for (const group of circles(web)) {
+  console.error(`web: a circle of ${group.length} files: ${group.map((file) => relative(WEB, file)).join(", ")}`);
+  wrong++;
+}
+
 if (wrong > 0) process.exit(1);
 console.log("No arrow points up, no files ask each other in a circle.");

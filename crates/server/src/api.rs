@@ -1,7 +1,6 @@
 //! The routes, and what every request passes through.
 
-use std::sync::Arc;
-use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::atomic::Ordering;
 use std::time::Duration;
 
 use axum::extract::{DefaultBodyLimit, State};
@@ -9,9 +8,7 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use axum::routing::{get, post, put};
 use axum::{Json, Router, middleware};
-use rumek_store::{Chargers, Database, Gear, Hint, Leads, LogMappings, Packs, Plans, Rescues, Runs};
-use tokio::sync::broadcast;
-use tokio_util::sync::CancellationToken;
+use rumek_store::{Chargers, Gear, Leads, LogMappings, Packs, Plans, Rescues, Runs};
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::limit::RequestBodyLimitLayer;
@@ -19,42 +16,15 @@ use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetReques
 use tower_http::timeout::TimeoutLayer;
 use tower_http::trace::TraceLayer;
 
+use crate::app::{App, BODY_LIMIT};
+use crate::http::{guard, pages};
 use crate::problem::Problem;
-use crate::{
-    archive, changes, compute, drawn, guard, logbook, logs, openapi, pages, problem, rescues, resources, runs, state,
-};
+use crate::routes::{archive, changes, compute, drawn, logbook, logs, rescues, resources, runs, state};
+use crate::{openapi, problem};
 
-/// The largest request body, bytes.
-pub const BODY_LIMIT: usize = 256 * 1024;
 /// The largest log or archive, bytes.
 const LONG_LIMIT: usize = 2 << 30;
-/// So many hints may wait for a page that is slow to take them.
-const HINTS: usize = 256;
 const TIMEOUT: Duration = Duration::from_secs(15);
-
-/// What every request may use.
-#[derive(Clone)]
-pub struct App {
-    /// The store.
-    pub database: Database,
-    /// The port we are reached at; `Host` and `Origin` must name it.
-    pub port: u16,
-    /// Whether the database has this version's shape.
-    pub migrated: Arc<AtomicBool>,
-    /// What has changed, as the database tells it.
-    pub hints: broadcast::Sender<Hint>,
-    /// Cancelled when the service ends: streams end then.
-    pub closing: CancellationToken,
-}
-
-impl App {
-    /// A service on a database, not yet known to have this version's shape.
-    #[must_use]
-    pub fn new(database: Database, port: u16) -> Self {
-        let hints = broadcast::Sender::new(HINTS);
-        Self { database, port, migrated: Arc::default(), hints, closing: CancellationToken::new() }
-    }
-}
 
 /// The whole service.
 pub fn router(app: App) -> Router {

@@ -76,10 +76,18 @@ pub async fn run(cli: Cli) -> Result<ExitCode> {
         Command::Serve(args) => serve::run(args.options(false)).await?,
         Command::Demo(args) => serve::run(args.options(true)).await?,
         Command::Plan { file, table } => {
-            return compute(&file, |plan: &PlanDoc| rumek_core::answer(plan), table.then_some(crate::table::plan));
+            return compute(
+                &file,
+                |plan: &PlanDoc| rumek_core::answer(plan),
+                table.then_some(crate::print::table::plan),
+            );
         }
         Command::Rescue { file, table } => {
-            return compute(&file, |doc: &RescueDoc| rumek_core::rescue(doc), table.then_some(crate::table::rescue));
+            return compute(
+                &file,
+                |doc: &RescueDoc| rumek_core::rescue(doc),
+                table.then_some(crate::print::table::rescue),
+            );
         }
         Command::Openapi { folder } => openapi(folder.as_deref())?,
     }

@@ -2,11 +2,13 @@
 
 use rumek_store::{Chargers, Database, Draft, Gear, Leads, Links, Origin, Packs, Plans, Rescues, Shelf, StoreError};
 use serde::Deserialize;
-use serde_json::Value;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
+mod item;
 mod runs;
+
+use item::Item;
 
 /// The demo data as it is written down.
 #[derive(Debug, Deserialize)]
@@ -17,22 +19,6 @@ struct Workshop {
     leads: Vec<Item>,
     plans: Vec<Item>,
     rescues: Vec<Item>,
-}
-
-#[derive(Debug, Deserialize)]
-struct Item {
-    id: Uuid,
-    #[serde(default)]
-    pack: Option<Uuid>,
-    #[serde(default)]
-    source: Option<Uuid>,
-    #[serde(default)]
-    charger: Option<Uuid>,
-    #[serde(default)]
-    input: Option<Uuid>,
-    #[serde(default)]
-    output: Option<Uuid>,
-    document: Value,
 }
 
 const WORKSHOP: &str = include_str!("demo/tern_point.json");

@@ -2,24 +2,15 @@
 //! translates, it never decides.
 
 pub mod api;
-mod archive;
-mod changes;
+pub mod app;
 pub mod cli;
-mod clock;
-mod compute;
 pub mod demo;
-mod drawn;
-mod guard;
-mod logbook;
-mod logs;
+mod http;
 mod openapi;
-mod pages;
+mod print;
 mod problem;
-mod rescues;
-mod resources;
-mod runs;
+mod routes;
 pub mod serve;
-mod state;
-mod table;
+mod wire;
 
 pub use openapi::{document as openapi, schemas};

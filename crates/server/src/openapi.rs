@@ -15,14 +15,14 @@ use schemars::generate::SchemaSettings;
 use schemars::{JsonSchema, SchemaGenerator};
 use serde_json::{Map, Value, json};
 
-use crate::archive::{ArchivedReadingDoc, PutInDoc};
-use crate::compute::{LineDoc, VersionOfRumek};
-use crate::logbook::EntryDoc;
-use crate::logs::{BroughtInDoc, LogLookedDoc};
 use crate::problem::Problem;
-use crate::rescues::CloseDoc;
-use crate::resources::{DraftDoc, StoredDoc, VersionDoc};
-use crate::runs::{KeptReadingDoc, SentReadingDoc};
+use crate::routes::archive::{ArchivedReadingDoc, PutInDoc};
+use crate::routes::compute::{LineDoc, VersionOfRumek};
+use crate::routes::logbook::EntryDoc;
+use crate::routes::logs::{BroughtInDoc, LogLookedDoc};
+use crate::routes::rescues::CloseDoc;
+use crate::routes::runs::{KeptReadingDoc, SentReadingDoc};
+use crate::wire::{DraftDoc, StoredDoc, VersionDoc};
 
 struct Builder {
     generator: SchemaGenerator,

@@ -10,7 +10,7 @@ use rumek_store::StoreError;
 use schemars::JsonSchema;
 use serde::Serialize;
 
-use crate::resources::StoredDoc;
+use crate::wire::StoredDoc;
 
 const MEDIA_TYPE: &str = "application/problem+json";
 
@@ -86,7 +86,7 @@ impl Problem {
                 Self::new(status, "urn:rumek:method", "Wrong method", "This address does not take that method.")
             }
             StatusCode::PAYLOAD_TOO_LARGE => {
-                Self::too_large(format!("A request may have at most {} kB.", crate::api::BODY_LIMIT / 1024))
+                Self::too_large(format!("A request may have at most {} kB.", crate::app::BODY_LIMIT / 1024))
             }
             StatusCode::UNSUPPORTED_MEDIA_TYPE => Self::unsupported("Send application/json."),
             StatusCode::SERVICE_UNAVAILABLE => Self::unavailable("It took too long; try again."),

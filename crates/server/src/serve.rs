@@ -12,8 +12,10 @@ use tokio::net::TcpListener;
 use tokio::signal::unix::{SignalKind, signal};
 use tokio::sync::broadcast;
 
-use crate::api::{App, router};
-use crate::{demo, pages};
+use crate::api::router;
+use crate::app::App;
+use crate::demo;
+use crate::http::pages;
 
 /// How long a request under way may still take once the service ends, and its connections to close.
 const GRACE: Duration = Duration::from_secs(2);

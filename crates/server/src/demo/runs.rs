@@ -8,7 +8,7 @@ use time::format_description::well_known::Rfc3339;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
-use super::Item;
+use super::item::Item;
 
 /// A charge as it really went, beside the plan it was begun with.
 struct Past {

@@ -67,7 +67,7 @@ async fn a_body_too_large_and_a_wrong_method_are_problems_too() {
 #[tokio::test(start_paused = true)]
 async fn a_body_that_never_comes_is_given_up() {
     let database = rumek_store::Database::connect("postgres://nobody@127.0.0.1:1/none").await.unwrap();
-    let app = rumek_server::api::App::new(database, 7341);
+    let app = rumek_server::app::App::new(database, 7341);
     let silence = Body::from_stream(futures::stream::pending::<Result<Vec<u8>, std::io::Error>>());
     let request = Request::post("/api/plan").header("host", HOST).header("content-type", "application/json");
     let response = rumek_server::api::router(app).oneshot(request.body(silence).unwrap()).await.unwrap();

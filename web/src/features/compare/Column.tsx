@@ -3,7 +3,7 @@ import type { ResultDoc } from "../../api/client";
 import { explain } from "../../ui/feedback";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { summary } from "../plan/Summary";
-import type { Chain } from "./CompareScreen";
+import type { Chain } from "./chain";
 
 interface Props {
   chain: Chain;

@@ -2,35 +2,15 @@ import { useQueries } from "@tanstack/react-query";
 import { Button, Select } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answered, api, type LinksDoc, type PlanDoc, type ResultDoc } from "../../api/client";
-import { type Stored, useRows } from "../../api/shelves";
+import { answered, api, type ResultDoc } from "../../api/client";
+import { useRows } from "../../api/shelves";
 import { Chart } from "./Chart";
 import { Column } from "./Column";
-import { type Draft, emptyDraft, setDraft, useDraft } from "../plan/draft";
+import { type Chain, withChainOf } from "./chain";
+import { emptyDraft, setDraft, useDraft } from "../plan/draft";
 import "./compare.css";
 
 const MOST = 3;
-
-/** A chain to compare: what stands before the pack. */
-export interface Chain {
-  key: string;
-  name: string;
-  plan: PlanDoc;
-  links: LinksDoc;
-}
-
-/** The chain of one plan before the pack of another. */
-export function withChainOf(draft: Draft, row: Stored<"plans">): Chain {
-  const { source, charger, leads, cut_off, visit_every_min, mains } = row.document;
-  const { pack, load, practice, ambient_c, other_packs, price_per_kwh } = draft.document;
-  const plan = { format: "rumek.plan/1", pack, load, practice, ambient_c, other_packs, price_per_kwh, source, charger, leads, cut_off, visit_every_min, mains };
-  return {
-    key: row.id,
-    name: row.document.name ?? "Unnamed plan",
-    plan,
-    links: { ...row.links, pack: draft.links.pack ?? null },
-  };
-}
 
 /** Two or three chains for the same pack, side by side. */
 export default function CompareScreen() {

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { Stored } from "../../api/shelves";
-import { withChainOf } from "./CompareScreen";
+import { withChainOf } from "./chain";
 
 test("the chain of another plan is put before this pack, and nothing else of it", () => {
   const draft = {

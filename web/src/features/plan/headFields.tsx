@@ -4,7 +4,7 @@ import { below, type Editor } from "../../ui/documents/editor";
 import { LoadField, QuantityField } from "../../ui/documents/fields";
 import { ChemistryField, HoldsField, SeriesField, StartField } from "../../ui/documents/PackFields";
 import { KindField, VoltsField } from "../../ui/documents/SourceFields";
-import type { PipeStage } from "../../ui/pipe/ChainPipe";
+import type { PipeStage } from "../../ui/pipe/chain";
 import { AddToChain } from "./AddToChain";
 
 /** The values of a stage that are changed most, right under its name. */

@@ -1,6 +1,6 @@
 import type { Place, ResultDoc } from "../../api/client";
 import type { Moment } from "../../ui/chart/moment";
-import type { PipeStage } from "../../ui/pipe/ChainPipe";
+import type { PipeStage } from "../../ui/pipe/chain";
 import { trimmed } from "../../ui/quantity/parse";
 import { LIMIT_WORDS } from "../../ui/words";
 

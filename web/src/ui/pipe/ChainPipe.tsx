@@ -1,40 +1,13 @@
-import type { ReactNode } from "react";
 import type { Place } from "../../api/client";
 import { trimmed } from "../quantity/parse";
 import { useNarrow } from "../useNarrow";
 import { useWidth } from "../useSize";
+import type { ChainProps } from "./chain";
 import { layout, type PipeShape } from "./layout";
 import { StageButton } from "./StageButton";
 import { UprightPipe } from "./UprightPipe";
 import "./pipe.css";
 
-export interface PipeStage {
-  at: Place;
-  name: string;
-  rating: string;
-  /** What it could deliver at the pack now, A. */
-  couldA: number;
-  /** What that means, in a few words. */
-  foot: string;
-  pinch: boolean;
-  /** What stands under the name: its values, changed in place. */
-  fields?: ReactNode;
-}
-
-export interface ChainProps {
-  stages: PipeStage[];
-  /** A load across the pack. */
-  tee?: PipeStage | undefined;
-  widestA: number;
-  narrowestA: number;
-  flowA: number;
-  flowWords: string;
-  open: Place | undefined;
-  onOpen: (place: Place) => void;
-  dimmed: boolean;
-  /** Whether none of the figures belong to what stands in the fields. */
-  unknown?: boolean;
-}
 
 const HEIGHT = 104;
 const RULER = 46;

@@ -1,6 +1,6 @@
 import type { Place } from "../../api/client";
 import { trimmed } from "../quantity/parse";
-import type { PipeStage } from "./ChainPipe";
+import type { PipeStage } from "./chain";
 
 interface Props {
   stage: PipeStage;

@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef, useState } from "react";
-import type { ChainProps } from "./ChainPipe";
+import type { ChainProps } from "./chain";
 import { layout } from "./layout";
 import { StageButton } from "./StageButton";
 

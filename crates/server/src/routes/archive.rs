@@ -22,9 +22,10 @@ use tokio::sync::mpsc;
 use tokio_util::io::{StreamReader, SyncIoBridge};
 use uuid::Uuid;
 
-use crate::api::App;
+use crate::app::App;
 use crate::problem::Problem;
-use crate::resources::{Documents, StoredDoc, moment, shown};
+use crate::routes::resources::Documents;
+use crate::wire::{StoredDoc, moment, shown};
 
 /// The name of the archive format, with its version.
 const FORMAT: &str = "rumek.archive/1";

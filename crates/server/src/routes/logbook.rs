@@ -8,9 +8,10 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
-use crate::api::App;
+use crate::app::App;
 use crate::problem::Problem;
-use crate::resources::{StoredDoc, asked_moment, parse_id};
+use crate::routes::resources::{asked_moment, parse_id};
+use crate::wire::StoredDoc;
 
 /// Which runs are looked for; what is absent does not matter.
 #[derive(Clone, Debug, Default, Deserialize)]

@@ -4,7 +4,7 @@ use rumek_core::formats::{Problems, RunDoc};
 use rumek_store::{Stored, StoredReading};
 use time::{Duration, OffsetDateTime};
 
-use crate::resources::moment;
+use crate::wire::moment;
 
 /// Clocks that are off are off by less than a century, ms.
 const MOST_OFF_MS: i64 = 100 * 365 * 86_400_000;

@@ -14,10 +14,11 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::api::App;
-use crate::clock;
+use crate::app::App;
 use crate::problem::Problem;
-use crate::resources::{asked_moment, parse_id, shown};
+use crate::routes::clock;
+use crate::routes::resources::{asked_moment, parse_id};
+use crate::wire::shown;
 
 /// Readings fetched at a time for a log.
 pub(crate) const PAGE: usize = 20_000;

@@ -11,9 +11,10 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
 
-use crate::api::App;
+use crate::app::App;
 use crate::problem::Problem;
-use crate::resources::{StoredDoc, as_json, parse_id};
+use crate::routes::resources::{as_json, parse_id};
+use crate::wire::StoredDoc;
 
 /// What is sent to end a rescue.
 #[derive(Clone, Copy, Debug, Serialize, Deserialize, JsonSchema)]

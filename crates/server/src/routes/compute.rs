@@ -17,7 +17,7 @@ use serde_json::Value;
 use time::OffsetDateTime;
 
 use crate::problem::Problem;
-use crate::resources::shown;
+use crate::wire::shown;
 
 /// A line of text.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]

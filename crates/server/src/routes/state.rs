@@ -9,11 +9,12 @@ use serde::Deserialize;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::api::App;
-use crate::clock;
+use crate::app::App;
 use crate::problem::Problem;
-use crate::resources::{moment, parse_id};
-use crate::runs::{PAGE, unix_s};
+use crate::routes::clock;
+use crate::routes::resources::parse_id;
+use crate::routes::runs::{PAGE, unix_s};
+use crate::wire::moment;
 
 /// Sums of so many more readings than were kept before are kept in turn.
 const WORTH_KEEPING: usize = 500;

@@ -8,7 +8,7 @@ use axum::http::{HeaderMap, Method, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 
-use crate::api::App;
+use crate::app::App;
 use crate::problem::Problem;
 
 /// Refuses what does not come from our own pages.

@@ -10,11 +10,11 @@ use serde_json::Value;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::api::App;
-use crate::clock;
+use crate::app::App;
 use crate::problem::Problem;
-use crate::resources::{asked_moment, parse_id};
-use crate::runs::KeptReadingDoc;
+use crate::routes::clock;
+use crate::routes::resources::{asked_moment, parse_id};
+use crate::routes::runs::KeptReadingDoc;
 
 /// A drawing of fewer readings shows nothing.
 const FEWEST: usize = 20;

@@ -10,7 +10,7 @@ use futures::{Stream, StreamExt, stream};
 use rumek_store::Hint;
 use tokio_stream::wrappers::BroadcastStream;
 
-use crate::api::App;
+use crate::app::App;
 
 /// A comment is sent after so long a silence, so that a dead connection shows.
 const SILENCE: Duration = Duration::from_secs(15);

@@ -23,9 +23,10 @@ use tokio::sync::{mpsc, oneshot};
 use tokio_util::io::{StreamReader, SyncIoBridge};
 use uuid::Uuid;
 
-use crate::api::App;
+use crate::app::App;
 use crate::problem::Problem;
-use crate::resources::{StoredDoc, as_json, asked_moment, parse_id, shown};
+use crate::routes::resources::{as_json, asked_moment, parse_id};
+use crate::wire::{StoredDoc, shown};
 
 /// So many lines that cannot be read are named; all are counted.
 const NAMED: usize = 200;

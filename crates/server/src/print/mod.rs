@@ -1,0 +1,3 @@
+//! What the command line prints for people.
+
+pub(crate) mod table;

@@ -1,0 +1,13 @@
+//! What is asked over HTTP, a file a subject.
+
+pub(crate) mod archive;
+pub(crate) mod changes;
+pub(crate) mod clock;
+pub(crate) mod compute;
+pub(crate) mod drawn;
+pub(crate) mod logbook;
+pub(crate) mod logs;
+pub(crate) mod rescues;
+pub(crate) mod resources;
+pub(crate) mod runs;
+pub(crate) mod state;
