@@ -73,6 +73,12 @@ impl Builder {
         entry[method] = operation;
     }
 
+    /// A pack on the shelf whose mark counts whatever the plan's copy says.
+    fn marked(&mut self, path: &str) {
+        self.paths[path]["post"]["parameters"] =
+            json!([of_query("pack", false, json!({ "type": "string", "format": "uuid" }))]);
+    }
+
     /// A request whose parameters or media are of its own.
     fn add_special(&mut self, path: &str, method: &str, mut operation: Value, fails: &[u16]) {
         let problem = self.schema::<Problem>();
@@ -216,6 +222,8 @@ pub fn document() -> Value {
     let (ask, sizes) = (b.schema::<SizingAskDoc>(), b.schema::<SizingDoc>());
     let asked = "Ask how big, how many, how thick";
     b.add("/api/sizing", "post", asked, Some(ask), (200, sizes), &[400, 413, 415, 422]);
+    b.marked("/api/plan");
+    b.marked("/api/sizing");
     let (found, decided) = (b.schema::<RescueDoc>(), b.schema::<RescueResultDoc>());
     b.add("/api/rescue", "post", "Judge a pack in trouble", Some(found), (200, decided), &[400, 413, 415, 422]);
     let (readings, said) = (b.schema::<JudgeAskDoc>(), b.schema::<JudgementDoc>());
@@ -224,6 +232,7 @@ pub fn document() -> Value {
     let (list, items) = (b.schema::<PreflightAskDoc>(), b.schema::<PreflightDoc>());
     let before = "The list to go through before a charge";
     b.add("/api/run/preflight", "post", before, Some(list), (200, items), &[400, 413, 415, 422]);
+    b.marked("/api/run/preflight");
     let (run, state) = (b.schema::<RunAskDoc>(), b.schema::<RunStateDoc>());
     let means = "What a run's readings mean";
     b.add("/api/run/understand", "post", means, Some(run), (200, state), &[400, 413, 415, 422]);

@@ -2829,7 +2829,9 @@ export interface paths {
         /** Compute a plan without saving it */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    pack?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -4153,7 +4155,9 @@ export interface paths {
         /** The list to go through before a charge */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    pack?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -5094,7 +5098,9 @@ export interface paths {
         /** Ask how big, how many, how thick */
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    pack?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;

@@ -2,6 +2,7 @@
 //! mean, the pack refitted to them, and when it will be done.
 
 mod account;
+mod begin;
 mod course;
 mod diagnose;
 mod export;
@@ -20,6 +21,7 @@ mod tops;
 mod trials;
 mod way;
 
+pub use begin::begin;
 pub use export::log_csv;
 pub use extremes::{Extremes, at_pack, thinned_to};
 pub use import::{LogError, LogReader, LogTotals, log_fits, look_at_log};

@@ -1,6 +1,7 @@
 //! The list before a charge, made for this chain: what is measured has its bounds, and what lies
 //! outside stops the list.
 
+use super::begin::not_refused;
 use crate::chain::case::identified;
 use crate::chain::settings::{Chosen, choose};
 use crate::formats::{
@@ -20,9 +21,11 @@ const MOVED_V: f64 = 0.05;
 /// Makes the list, and judges what was answered.
 ///
 /// # Errors
-/// What is wrong with the plan, below `/plan`.
+/// What is wrong with the plan, or why it is refused, below `/plan`.
 pub fn preflight(ask: &PreflightAskDoc) -> Result<PreflightDoc, Problems> {
-    let plan = resolve(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?.plan;
+    let given = ask.plan.clone().unwrap_or_default();
+    not_refused(&given)?;
+    let plan = resolve(&given).map_err(|wrong| wrong.under("/plan"))?.plan;
     let found = identified(&plan);
     let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
     let answers = ask.answers.as_deref().unwrap_or_default();

@@ -4,6 +4,7 @@ pub(crate) mod charger;
 pub(crate) mod chemistries;
 pub(crate) mod identify;
 pub(crate) mod lead;
+pub(crate) mod marks;
 pub(crate) mod meter;
 pub(crate) mod pack;
 pub(crate) mod parallel;
@@ -13,4 +14,5 @@ pub(crate) mod problems;
 pub(crate) mod source;
 
 pub use chemistries::chemistries;
+pub use marks::as_marked;
 pub use plan::{check_charger, check_lead, check_pack, check_source};

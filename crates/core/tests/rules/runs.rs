@@ -20,12 +20,29 @@ fn state(patch: Value, now_s: f64, readings: Value) -> RunStateDoc {
     understand(&from_value::<RunAskDoc>(&ask).unwrap()).unwrap()
 }
 
+/// What nobody measured is not taken for measured once a run is frozen.
+#[test]
+fn a_run_is_frozen_with_its_guesses_left_open_and_a_refused_one_is_not_begun() {
+    let begin = |patch: Value| {
+        let run = json!({ "format": "rumek.run/1", "plan": plan_value(patch) });
+        rumek_core::begin_run(&from_value(&run).unwrap(), None)
+    };
+    let begun = begin(json!({})).unwrap();
+    let pack = begun.plan.unwrap().pack.unwrap();
+    assert_eq!((pack.resistance_mohm, pack.health), (None, Some(1.0)));
+    assert!(begun.core_version.is_some() && begun.result.unwrap()["settings"].is_object());
+    let refused = begin(json!({ "pack": { "mark": "retired" } })).unwrap_err();
+    assert_eq!(refused.problems[0].pointer, "/plan");
+    // A log of a pack alone knows nothing that fed it.
+    assert!(begin(json!({ "source": null, "load": { "current_a": 1 } })).unwrap().result.is_none());
+}
+
 #[test]
 fn a_list_is_made_for_its_chain_and_is_clear_once_all_is_in_order() {
     let codes =
         |patch: Value| list(patch, json!([])).items.into_iter().map(|item| item.code.code()).collect::<Vec<_>>();
     assert_eq!(codes(json!({})), ["surface", "no_load_voltage", "polarity", "rest_voltage", "cells", "temperature"]);
-    let lead = json!({ "pack": { "chemistry": "lead_agm" }, "source": { "kind": "fixed_supply", "voltage_v": 13.8, "max_voltage_v": null, "overload": "constant_current" },
+    let lead = json!({ "pack": { "chemistry": "lead_agm", "capacity_ah": 20 }, "source": { "kind": "fixed_supply", "voltage_v": 13.8, "max_voltage_v": null, "overload": "constant_current" },
                        "leads": { "output": { "awg": 14, "length_m": 1, "fuse_a": 10 } } });
     assert_eq!(codes(lead), ["air", "supply_voltage", "polarity", "fuse", "rest_voltage", "temperature"]);
     let charger = json!({ "source": { "kind": "mains", "max_voltage_v": null, "max_current_a": null }, "charger": { "kind": "hobby_charger", "output_max_a": 8 } });

@@ -1,22 +1,26 @@
-//! Questions that need no database.
+//! Questions that are answered without keeping anything; a database is asked for a pack's mark at most.
 
 use std::time::Instant;
 
 use axum::Json;
 use axum::body::Bytes;
+use axum::extract::{Query, State};
 use rumek_core::chemistries as all_chemistries;
 use rumek_core::formats::ChemistryDoc;
 use rumek_core::formats::{
-    JudgeAskDoc, JudgementDoc, PlanDoc, PreflightAskDoc, PreflightDoc, Problems, Read, RescueDoc, RescueResultDoc,
-    ResultDoc, RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
+    JudgeAskDoc, JudgementDoc, PreflightAskDoc, PreflightDoc, Problems, Read, RescueDoc, RescueResultDoc, ResultDoc,
+    RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
 };
 use rumek_core::quick_line::QuickLine;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use time::OffsetDateTime;
+use uuid::Uuid;
 
+use crate::app::App;
 use crate::problem::Problem;
+use crate::routes::marks::marked;
 use crate::wire::shown;
 
 /// A line of text.
@@ -45,9 +49,19 @@ pub(crate) struct VersionOfRumek {
     pub(crate) now: String,
 }
 
+/// The pack on the shelf whose mark counts.
+#[derive(Clone, Copy, Debug, Default, Deserialize)]
+pub(crate) struct PackQuery {
+    pack: Option<Uuid>,
+}
+
 /// Computes a plan without saving it; the header says how long the core took.
-pub(crate) async fn plan(body: Bytes) -> Result<([(&'static str, String); 1], Json<ResultDoc>), Problem> {
-    let plan: PlanDoc = from_bytes(&body)?;
+pub(crate) async fn plan(
+    State(app): State<App>,
+    Query(query): Query<PackQuery>,
+    body: Bytes,
+) -> Result<([(&'static str, String); 1], Json<ResultDoc>), Problem> {
+    let plan = marked(&app, query.pack, from_bytes(&body)?).await?;
     let start = Instant::now();
     let result = rumek_core::answer(&plan)?;
     let core_ms = start.elapsed().as_secs_f64() * 1e3;
@@ -55,8 +69,15 @@ pub(crate) async fn plan(body: Bytes) -> Result<([(&'static str, String); 1], Js
 }
 
 /// Answers the reverse questions of a plan.
-pub(crate) async fn sizing(body: Bytes) -> Result<Json<SizingDoc>, Problem> {
-    let ask: SizingAskDoc = from_bytes(&body)?;
+pub(crate) async fn sizing(
+    State(app): State<App>,
+    Query(query): Query<PackQuery>,
+    body: Bytes,
+) -> Result<Json<SizingDoc>, Problem> {
+    let mut ask: SizingAskDoc = from_bytes(&body)?;
+    if let Some(plan) = ask.plan.take() {
+        ask.plan = Some(marked(&app, query.pack, plan).await?);
+    }
     Ok(Json(rumek_core::size(&ask)?))
 }
 
@@ -73,8 +94,15 @@ pub(crate) async fn judge(body: Bytes) -> Result<Json<JudgementDoc>, Problem> {
 }
 
 /// The list to go through before a charge, and what is off with its answers.
-pub(crate) async fn preflight(body: Bytes) -> Result<Json<PreflightDoc>, Problem> {
-    let ask: PreflightAskDoc = from_bytes(&body)?;
+pub(crate) async fn preflight(
+    State(app): State<App>,
+    Query(query): Query<PackQuery>,
+    body: Bytes,
+) -> Result<Json<PreflightDoc>, Problem> {
+    let mut ask: PreflightAskDoc = from_bytes(&body)?;
+    if let Some(plan) = ask.plan.take() {
+        ask.plan = Some(marked(&app, query.pack, plan).await?);
+    }
     Ok(Json(rumek_core::preflight(&ask)?))
 }
 

@@ -7,6 +7,7 @@ pub(crate) mod compute;
 pub(crate) mod drawn;
 pub(crate) mod logbook;
 pub(crate) mod logs;
+pub(crate) mod marks;
 pub(crate) mod rescues;
 pub(crate) mod resources;
 pub(crate) mod runs;

@@ -18,6 +18,7 @@ use uuid::Uuid;
 
 use crate::app::App;
 use crate::problem::Problem;
+use crate::routes::marks::on_shelf;
 use crate::wire::{DraftDoc, StoredDoc, VersionDoc};
 
 /// Which rows to list.
@@ -36,6 +37,11 @@ pub(crate) fn as_json<T: Serialize>(document: &T) -> Result<Value, Problem> {
 /// plans and rescues by their shape alone, since they may be unfinished.
 pub(crate) trait Documents: Shelf {
     fn check(document: &Value) -> Result<(), Problems>;
+
+    /// What is kept of something new: of most what was given.
+    fn begun(_app: &App, draft: DraftDoc<Value>) -> impl Future<Output = Result<DraftDoc<Value>, Problem>> + Send {
+        async { Ok(draft) }
+    }
 }
 
 impl Documents for Packs {
@@ -77,6 +83,13 @@ impl Documents for Rescues {
 impl Documents for Runs {
     fn check(document: &Value) -> Result<(), Problems> {
         format_is(from_value::<RunDoc>(document)?.format, RUN_FORMAT)
+    }
+
+    async fn begun(app: &App, draft: DraftDoc<Value>) -> Result<DraftDoc<Value>, Problem> {
+        let run: RunDoc = from_value(&draft.document)?;
+        let pack = on_shelf(app, draft.links.and_then(|links| links.pack).map(|pack| pack.id)).await?;
+        let begun = rumek_core::begin_run(&run, pack.as_ref()).map_err(|wrong| wrong.under("/document"))?;
+        Ok(DraftDoc { document: as_json(&begun)?, ..draft })
     }
 }
 
@@ -162,7 +175,7 @@ async fn create<E: Documents>(
     State(app): State<App>,
     body: Bytes,
 ) -> Result<(StatusCode, Json<StoredDoc<Value>>), Problem> {
-    let draft = checked::<E>(&body)?;
+    let draft = E::begun(&app, checked::<E>(&body)?).await?;
     let id = draft.id.unwrap_or_else(Uuid::now_v7);
     let row = shelf::<E>(&app).create(id, into_draft(draft)).await?;
     Ok((StatusCode::CREATED, Json(row.into())))

@@ -155,8 +155,9 @@ async fn runs_are_looked_up_by_words_pack_gear_date_and_outcome() {
     let api = Api::start().await;
     let tow = pack(&api, "Tow-plane", 6).await;
     let put = async |name: &str, day: u32, end: Option<&str>, note: &str, gear: &str, linked: bool| {
-        let mut document = json!({"format": "rumek.run/1", "name": name, "note": note, "started_at": format!("2026-11-{day:02}T09:00:00Z"),
-            "plan": {"source": {"kind": "bench_supply", "name": gear}, "pack": {"name": "6S"}}, "result": {"curve": []}});
+        let mut plan = crate::plan();
+        (plan["source"]["name"], plan["pack"]["name"]) = (json!(gear), json!("6S"));
+        let mut document = json!({"format": "rumek.run/1", "name": name, "note": note, "started_at": format!("2026-11-{day:02}T09:00:00Z"), "plan": plan});
         if let Some(end) = end {
             document["ended_at"] = json!(format!("2026-11-{day:02}T10:00:00Z"));
             document["end"] = json!(end);

@@ -8,6 +8,7 @@ mod changes;
 mod contract;
 mod doors;
 mod logs;
+mod marks;
 mod pages;
 mod rescues;
 mod runs;

@@ -3,10 +3,11 @@ import { Button, Select } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, api, type ResultDoc } from "../../api/client";
-import { useRows } from "../../api/shelves";
+import { useRow, useRows } from "../../api/shelves";
 import { Chart } from "./Chart";
 import { Column } from "./Column";
 import { type Chain, withChainOf } from "./chain";
+import { byMark } from "../plan/useAnswer";
 import { emptyDraft, setDraft, useDraft } from "../plan/draft";
 import "./compare.css";
 
@@ -22,13 +23,15 @@ export default function CompareScreen() {
   const mine: Chain = { key: "mine", name: draft.document.name ?? "The plan on the bench", plan: draft.document, links: draft.links };
   const others = chosen.flatMap((id) => rows.filter((row) => row.id === id).map((row) => withChainOf(draft, row)));
   const chains = [mine, ...others];
+  const shelfPack = useRow("packs", draft.links.pack?.id).data;
+  const pack = shelfPack ?? draft.links.pack;
   const answers = useQueries({
     queries: chains.map(({ plan }) => ({
-      queryKey: ["compare", plan],
+      queryKey: ["compare", plan, pack?.id, pack?.version],
       enabled: plan.pack != null,
       networkMode: "always" as const,
       retry: false,
-      queryFn: ({ signal }: { signal: AbortSignal }) => answered(api.POST("/api/plan", { body: plan, signal })),
+      queryFn: ({ signal }: { signal: AbortSignal }) => answered(api.POST("/api/plan", { params: { query: byMark(pack) }, body: plan, signal })),
     })),
   });
   const results = answers.map((answer): ResultDoc | undefined => answer.data);

@@ -1,13 +1,12 @@
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import type { CheckDoc, Place, PlanDoc } from "../../api/client";
-import { type Stored, useRow, useRows } from "../../api/shelves";
+import type { CheckDoc, Place } from "../../api/client";
+import { useRow, useRows } from "../../api/shelves";
 import { BenchCard } from "../../ui/bench-card/BenchCard";
 import { ChargeChart } from "../../ui/chart/ChargeChart";
 import { momentAt } from "../../ui/chart/moment";
 import { Checks } from "../../ui/checks/Checks";
 import type { Editor } from "../../ui/documents/editor";
-import { withValue } from "../../ui/documents/pointer";
 import { ChainPipe } from "../../ui/pipe/ChainPipe";
 import { caseOfPlan, setCase } from "../rescue/case";
 import { startWith } from "../run/starting";
@@ -48,19 +47,10 @@ export default function PlanScreen() {
   return <Plan draft={draft} onImport={choose} />;
 }
 
-/** The document as it is asked: a mark on the shelf, and the rate that goes with it, count whatever the copy says. */
-function asked(draft: Draft, shelfPack: Stored<"packs"> | undefined): PlanDoc {
-  const { mark, rated_c_rate } = shelfPack?.document ?? {};
-  if (!mark || !draft.document.pack) return draft.document;
-  const marked = withValue(draft.document, "/pack/mark", mark);
-  if (mark !== "recovered" || rated_c_rate == null) return marked;
-  return withValue(withValue(marked, "/pack/rated_charge_a", undefined), "/pack/rated_c_rate", rated_c_rate);
-}
-
 function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   const shelfPack = useRow("packs", draft.links.pack?.id).data;
-  const plan = useMemo(() => asked(draft, shelfPack), [draft, shelfPack]);
-  const answer = useAnswer(plan, draft.of);
+  const plan = draft.document;
+  const answer = useAnswer(plan, draft.of, shelfPack ?? draft.links.pack ?? undefined);
   const { result, stale, last, problems, failure } = answer;
   const [panel, setPanel] = useState<Place>();
   const [plansOpen, setPlansOpen] = useState(false);
@@ -191,6 +181,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
       {sizing && (
         <SizingDrawer
           plan={plan}
+          pack={draft.links.pack}
           onClose={() => {
             setSizing(false);
           }}

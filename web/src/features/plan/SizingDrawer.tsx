@@ -7,22 +7,25 @@ import { overlays } from "../../ui/overlays";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { QuantityInput } from "../../ui/quantity/QuantityInput";
 import { LIMIT_WORDS } from "../../ui/words";
+import { byMark } from "./useAnswer";
 
 interface Props {
   plan: PlanDoc;
+  /** Its pack on the shelf. */
+  pack: { id: string } | null | undefined;
   onClose: () => void;
 }
 
 /** The reverse questions of a plan: how big, how many, how thick. */
-export function SizingDrawer({ plan, onClose }: Props) {
+export function SizingDrawer({ plan, pack, onClose }: Props) {
   const [hours, setHours] = useState<number | undefined>(0.75);
   const [length_m, setLength] = useState<number>();
   const ask = { plan, done_in_min: hours === undefined ? null : hours * 60, length_m: length_m ?? null };
   const sizing = useQuery({
-    queryKey: ["sizing", ask],
+    queryKey: ["sizing", ask, pack?.id],
     networkMode: "always",
     retry: false,
-    queryFn: ({ signal }) => answered(api.POST("/api/sizing", { body: ask, signal })),
+    queryFn: ({ signal }) => answered(api.POST("/api/sizing", { params: { query: byMark(pack) }, body: ask, signal })),
     placeholderData: (previous) => previous,
   });
   return (

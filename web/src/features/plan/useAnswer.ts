@@ -21,6 +21,15 @@ const TYPING_MS = 60;
 const AGAIN_MS = 2000;
 const NONE: readonly Schemas["FieldProblem"][] = [];
 
+/** A pack on the shelf; a later version of it may carry a mark. */
+export interface Marked {
+  id: string;
+  version: number;
+}
+
+/** What a question about a plan says of its pack, so that a mark on the shelf counts whatever the copy says. */
+export const byMark = (pack: { id: string } | null | undefined) => (pack ? { pack: pack.id } : {});
+
 /** What makes a document one of the same pack on the same chain: figures of another never stand beside its fields. */
 export function shapeOf(document: PlanDoc | undefined, of: number | undefined): string {
   const { pack, source, charger, leads, cut_off, load } = document ?? {};
@@ -29,15 +38,15 @@ export function shapeOf(document: PlanDoc | undefined, of: number | undefined): 
 }
 
 /** The core's answer to a plan, asked at every keystroke; a stale answer never replaces a newer one. `of`: which
- * thing on the bench the document is. */
-export function useAnswer(document: PlanDoc | undefined, of?: number): Answer {
+ * thing on the bench the document is; `pack`: its pack on the shelf as it stands there, whose mark counts. */
+export function useAnswer(document: PlanDoc | undefined, of?: number, pack?: Marked): Answer {
   const text = useMemo(() => document && JSON.stringify(document), [document]);
   const asked = useSettled(text, TYPING_MS);
   const shape = shapeOf(document, of);
   const query = useQuery({
-    queryKey: ["answer", asked],
+    queryKey: ["answer", asked, pack?.id, pack?.version],
     enabled: asked !== undefined,
-    queryFn: ({ signal }) => answered(api.POST("/api/plan", { body: JSON.parse(asked ?? "{}") as PlanDoc, signal })),
+    queryFn: ({ signal }) => answered(api.POST("/api/plan", { params: { query: byMark(pack) }, body: JSON.parse(asked ?? "{}") as PlanDoc, signal })),
     retry: false,
     networkMode: "always",
     staleTime: Number.POSITIVE_INFINITY,

@@ -1,7 +1,7 @@
 import { Button, Checkbox } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answered, api, type PlanDoc, ProblemError, type Schemas } from "../../api/client";
+import { type PlanDoc, ProblemError, type Schemas } from "../../api/client";
 import { useSave } from "../../api/shelves";
 import { atServer } from "../../api/time";
 import { newId } from "../../api/id";
@@ -30,7 +30,7 @@ export function Preflight({ starting, onChange }: Props) {
   };
   const begin = async () => {
     try {
-      const document = await frozen(plan, answers);
+      const document = begun(plan, answers);
       const row = await save.mutateAsync({ id: newId(), document, links: links.pack ? { pack: links.pack } : {} });
       keepStarting(undefined);
       onChange(undefined);
@@ -85,18 +85,12 @@ export function Preflight({ starting, onChange }: Props) {
   );
 }
 
-/** The run as it begins: its own frozen plan, result and core version. */
-async function frozen(plan: PlanDoc, answers: Starting["answers"]): Promise<Schemas["RunDoc"]> {
-  const [result, { version }] = await Promise.all([
-    answered(api.POST("/api/plan", { body: plan })),
-    answered(api.GET("/api/version")),
-  ]);
+/** The run as it begins; the server freezes its plan, its answer and its version with it. */
+function begun(plan: PlanDoc, answers: Starting["answers"]): Schemas["RunDoc"] {
   return {
     format: "rumek.run/1",
     name: plan.name ?? plan.pack?.name ?? "A charge",
-    plan: result.resolved,
-    result: result as unknown as Schemas["RunDoc"]["result"],
-    core_version: version,
+    plan,
     preflight: answers,
     started_at: atServer(new Date()).toISOString(),
   };

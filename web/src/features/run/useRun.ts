@@ -1,3 +1,4 @@
+import { byMark } from "../plan/useAnswer";
 import { type QueryClient, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
 import { answered, api, ProblemError, type RunDoc, type RunStateDoc, type Schemas } from "../../api/client";
@@ -21,7 +22,7 @@ export function usePreflight(starting: Starting | undefined) {
   return useQuery({
     queryKey: ["preflight", plan, body],
     enabled: body !== undefined,
-    queryFn: ({ signal }) => answered(api.POST("/api/run/preflight", { body: body ?? {}, signal })),
+    queryFn: ({ signal }) => answered(api.POST("/api/run/preflight", { params: { query: byMark(starting?.links.pack) }, body: body ?? {}, signal })),
     placeholderData: keptFor(plan),
     retry: false,
     refetchInterval: again,

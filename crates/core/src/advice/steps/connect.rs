@@ -1,14 +1,12 @@
 //! The pack measured, then joined without a spark.
 
-use super::task::{Steps, Task};
+use super::task::{ARC_V, Steps, Task};
 use crate::advice::checks::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
 use crate::formats::{Balancer, ChargerKind, Place, StepWhen::Before};
 use crate::physics::cell::Family;
 use crate::physics::wire::Lying;
 use crate::units::trimmed;
 
-/// Above so many volts DC an arc burns on between contacts that part under current.
-const ARC_V: f64 = 30.0;
 /// A lead is taken to be this long where none is described, m.
 const USUAL_LENGTH_M: f64 = 1.0;
 
@@ -113,13 +111,13 @@ fn polarity(steps: &mut Steps, task: &Task<'_>) {
     let guard = match &task.plan.output {
         Some(lead) if lead.fuse.is_some() => "Leads that stay cool.".to_owned(),
         Some(lead) => lead.fuse_for(most_a).map_or("Fuse at the pack's plus.".to_owned(), |a| {
-            format!("{} A fuse{} at the pack's plus, within 20 cm of it.", trimmed(a, 1), that_breaks(task))
+            format!("{} A fuse{} within 20 cm of the pack's plus.", trimmed(a, 1), that_breaks(task))
         }),
         None => lying.wire_for(most_a, USUAL_LENGTH_M, 0.02 * task.chosen.dial_v.max(1.0)).map_or(
-            "Fuse at the pack's plus, within 20 cm of it. Leads that stay cool.".to_owned(),
+            "Fuse within 20 cm of the pack's plus. Leads that stay cool.".to_owned(),
             |(mm2, fuse_a)| {
                 format!(
-                    "{} A fuse{} at the pack's plus, within 20 cm of it, wire from {} mm².",
+                    "{} A fuse{} within 20 cm of the pack's plus, wire from {} mm².",
                     trimmed(fuse_a, 1),
                     that_breaks(task),
                     trimmed(mm2, 2)
@@ -145,10 +143,7 @@ fn why_by_meter(task: &Task<'_>) -> String {
     if !has_diode || short_a < 5.0 * task.most_a() {
         return String::new();
     }
-    format!(
-        ", home-made plugs and adapters too: reversed, the output's own diode shorts the pack (up to {} A)",
-        significant(short_a)
-    )
+    format!(", home-made plugs too: reversed, the output's diode shorts the pack ({} A)", significant(short_a))
 }
 
 /// What a fuse has to part, where that is more than an ordinary one does.

@@ -5,7 +5,7 @@ mod emergency;
 mod prepare;
 mod task;
 
-use task::Steps;
+use task::{ARC_V, Steps};
 
 pub(crate) use emergency::{emergency, emergency_of_any};
 pub(crate) use task::Task;
@@ -150,7 +150,11 @@ fn after(steps: &mut Steps, task: &Task<'_>) {
         _ if plan.pack.profile.family == Family::Lead => {
             "Supply off at its switch, a minute for the gas to clear, then the clamps, minus first.".to_owned()
         }
-        _ => "Current to zero or output off, unplug the pack at once, then the mains: never part what carries current above 30 V.".to_owned(),
+        _ => {
+            // Above that an arc burns on between contacts that part.
+            let arc = if task.chosen.dial_v > ARC_V { ": never part what carries current above 30 V" } else { "" };
+            format!("Current to zero or output off, unplug the pack at once, then the mains{arc}.")
+        }
     };
     steps.add(After, "disconnect", Place::Pack, order, &[]);
     if task.source.transformer.is_some() || task.source.modified {

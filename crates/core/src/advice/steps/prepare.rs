@@ -62,9 +62,9 @@ fn by_meter(task: &Task<'_>, volts: f64) -> String {
     const GOOD: f64 = 0.001;
     const HAND: f64 = 0.005;
     format!(
-        "within {} V by a meter good to {} %; with a hand meter aim {} V lower",
-        trimmed(tolerance_v(task), 2),
+        "by a meter good to {} % (± {} V); by a hand meter {} V less",
         trimmed(GOOD * 100.0, 1),
+        trimmed(tolerance_v(task), 2),
         trimmed((HAND * volts).max(0.01), 2)
     )
 }
@@ -110,11 +110,7 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
             Before,
             "set_voltage",
             Place::Source,
-            format!(
-                "Nothing connected: set {set} V at the clips, not on the display: {}.{}",
-                by_meter(task, chosen.dial_v),
-                shows(task)
-            ),
+            format!("Nothing connected: set {set} V at the clips, {}.{}", by_meter(task, chosen.dial_v), shows(task)),
             &[("voltage_v", chosen.dial_v), ("tolerance_v", tolerance_v(task))],
         );
     }

@@ -1,0 +1,62 @@
+//! A run as it begins: its plan, its answer and the version that gave it, frozen.
+
+use crate::advice::answer;
+use crate::codes::Severity;
+use crate::formats::{PackDoc, PlanDoc, Problems, ResultDoc, RunDoc};
+use crate::parts::as_marked;
+
+/// The answer to a plan that gives settings.
+///
+/// # Errors
+/// What is wrong with the plan, and why it is refused, below `/plan`.
+pub(super) fn not_refused(plan: &PlanDoc) -> Result<ResultDoc, Problems> {
+    let result = answer(plan).map_err(|wrong| wrong.under("/plan"))?;
+    if plan.source.is_none() || result.settings.is_some() {
+        return Ok(result);
+    }
+    let stop = result.checks.iter().find(|check| check.severity == Severity::Stop && !check.accepted);
+    let why = stop.map_or("nothing can be set", |check| check.message.as_str());
+    let mut problems = Problems::default();
+    problems.add("/plan", format!("it is refused: {why}"), "a plan that gives settings");
+    Err(problems)
+}
+
+/// The plan as it was resolved, but what nobody knows of the pack left open: taken for measured it would be
+/// believed more than it should.
+fn guesses_open(result: &ResultDoc) -> PlanDoc {
+    let mut plan = result.resolved.clone();
+    let assumed = |pointer: &str| result.assumed.iter().any(|one| one == pointer);
+    if let Some(pack) = &mut plan.pack {
+        if assumed("/pack/resistance_mohm") {
+            pack.resistance_mohm = None;
+        }
+        if assumed("/pack/start") {
+            pack.start = None;
+        }
+    }
+    plan
+}
+
+/// The run with its plan as it is carried out, the answer to that and the core's version. What the pack is marked
+/// as on the shelf counts. A log that was brought in knows nothing that fed it, and is kept as it is.
+///
+/// # Errors
+/// What is wrong with the plan, below `/plan`; a plan that is refused.
+pub fn begin(run: &RunDoc, shelf: Option<&PackDoc>) -> Result<RunDoc, Problems> {
+    let Some(plan) = run.plan.as_ref().filter(|plan| plan.source.is_some()) else {
+        return Ok(run.clone());
+    };
+    let plan = shelf.map_or_else(|| plan.clone(), |pack| as_marked(plan, pack));
+    let result = not_refused(&plan)?;
+    let mut problems = Problems::default();
+    let mut begun = run.clone();
+    begun.core_version = Some(env!("CARGO_PKG_VERSION").to_owned());
+    begun.plan = Some(guesses_open(&result));
+    match serde_json::to_value(&result) {
+        Ok(document) => begun.result = Some(document),
+        Err(error) => {
+            problems.add("/plan", format!("its answer cannot be kept: {error}"), "a plan that gives settings")
+        }
+    }
+    problems.into_result(begun)
+}
