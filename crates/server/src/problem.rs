@@ -100,10 +100,7 @@ impl Problem {
 
 impl From<Problems> for Problem {
     fn from(wrong: Problems) -> Self {
-        // A document that is no JSON at all has its one problem at the root.
-        let unreadable =
-            wrong.problems.iter().any(|p| p.pointer.is_empty() && p.message.starts_with("this is not JSON"));
-        let status = if unreadable { StatusCode::BAD_REQUEST } else { StatusCode::UNPROCESSABLE_ENTITY };
+        let status = if wrong.unreadable { StatusCode::BAD_REQUEST } else { StatusCode::UNPROCESSABLE_ENTITY };
         let n = wrong.problems.len();
         let detail = format!("{n} {} of the document cannot be used.", if n == 1 { "field" } else { "fields" });
         let mut problem = Self::new(status, "urn:rumek:document", "The document has problems", detail);

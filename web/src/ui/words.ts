@@ -67,6 +67,7 @@ export const CHEMISTRY_OPTIONS = [
   { value: "li_ion", label: "Li-ion" },
   { value: "lfp", label: "LiFePO₄" },
   { value: "lto", label: "LTO" },
+  { value: "sodium_ion", label: "Sodium-ion" },
   { value: "nimh", label: "NiMH" },
   { value: "nicd", label: "NiCd" },
   { value: "lead_flooded", label: "Lead, flooded" },

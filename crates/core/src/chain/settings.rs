@@ -343,7 +343,7 @@ fn goal_soc(plan: &Plan, cell_v: f64) -> f64 {
         Goal::Soc(soc) => soc,
         Goal::Storage => profile.storage_v.map_or(1.0, |v| profile.ocv.soc_at(v)),
         Goal::Full if counted(plan) => 0.9,
-        Goal::Full if profile.family == Family::Lithium => {
+        Goal::Full if profile.family == Family::Ion => {
             // A voltage set lower than the practice's stays short of this, and is told so.
             profile.ocv.soc_at(cell_v)
         }
@@ -358,7 +358,7 @@ fn ceiling(pack: &Pack) -> f64 {
     let temperature_c = in_celsius(pack.temperature);
     let own = profile.ceiling_at(temperature_c);
     match pack.label_cycle {
-        Some([_, high]) if profile.family != Family::Lithium => {
+        Some([_, high]) if profile.family != Family::Ion => {
             own.max(in_volts(high) / f64::from(pack.series) + profile.compensation_v(temperature_c))
         }
         _ => own,

@@ -13,6 +13,8 @@ codes! {
         Lfp = "lfp",
         /// Lithium titanate.
         Lto = "lto",
+        /// Sodium between hard carbon and a layered oxide.
+        SodiumIon = "sodium_ion",
         /// Nickel metal hydride.
         Nimh = "nimh",
         /// Nickel cadmium.

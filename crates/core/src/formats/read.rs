@@ -26,6 +26,9 @@ pub struct Problem {
 pub struct Problems {
     /// In the order of the document.
     pub problems: Vec<Problem>,
+    /// Whether what came was no JSON at all: nothing of it could be read.
+    #[serde(skip)]
+    pub unreadable: bool,
 }
 
 impl Problems {
@@ -72,6 +75,7 @@ pub fn from_bytes<T: Read>(bytes: &[u8]) -> Result<T, Problems> {
         Ok(value) => from_value(&value),
         Err(error) => {
             problems.add("", format!("this is not JSON: {error}"), "one JSON object in UTF-8");
+            problems.unreadable = true;
             Err(problems)
         }
     }

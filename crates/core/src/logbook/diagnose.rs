@@ -274,7 +274,7 @@ fn cell_ahead(scene: &Scene<'_>) -> Option<SayingDoc> {
     let Cells { mean_v, highest_v, .. } = cells(scene)?;
     let profile = &scene.plan.pack.profile;
     let near = highest_v >= profile.full_v - 0.02;
-    if !(profile.family == Family::Lithium && near && highest_v - mean_v >= AHEAD_V) {
+    if !(profile.family == Family::Ion && near && highest_v - mean_v >= AHEAD_V) {
         return None;
     }
     let values = [("cell_v", highest_v), ("mean_v", mean_v)];
@@ -346,7 +346,7 @@ fn voltage_missing(scene: &Scene<'_>) -> Option<SayingDoc> {
     // Past full the model's voltage means nothing.
     let known = scene.charge_ah < in_amp_hours(scene.plan.pack.capacity) * (1.0 - scene.found.low);
     let some =
-        known && matches!(profile.family, Family::Lithium | Family::Lead | Family::Other) && scene.plan.pack.series > 1;
+        known && matches!(profile.family, Family::Ion | Family::Lead | Family::Other) && scene.plan.pack.series > 1;
     (some && missing_v > 0.5 * profile.nominal_v + slack_v(v)).then(|| {
         let message = format!(
             "{} V where {} V was expected: about {} cells’ worth of voltage is missing. A shorted cell or a wrong cell count: stop and read each.",

@@ -67,7 +67,7 @@ fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<Preflig
     let profile = &pack.profile;
     let series = f64::from(pack.series);
     let mut items = Vec::new();
-    if profile.family == Family::Lithium {
+    if profile.family == Family::Ion {
         items.push(item(Surface, Tick, "It lies on a surface that does not burn, nothing above it."));
     }
     if profile.family == Family::Lead {
@@ -90,7 +90,7 @@ fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<Preflig
         let (low_v, high_v) = (profile.precharge_below_v * series, profile.ceiling_at(25.0) * series);
         between(item(RestVoltage, Voltage, "The pack’s terminals at rest."), found.rest_v, low_v, high_v)
     });
-    if pack.series > 1 && profile.family == Family::Lithium {
+    if pack.series > 1 && profile.family == Family::Ion {
         let bounds = item(Cells, PreflightKind::Cells, "Each cell at rest, at the balance plug.");
         items.push(between(bounds, found.rest_v / series, profile.precharge_below_v, profile.ceiling_v));
     }

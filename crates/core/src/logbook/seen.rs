@@ -132,7 +132,7 @@ fn fell_behind(log: &Log<'_>) -> Option<SayingDoc> {
 fn ran_ahead(log: &Log<'_>) -> Option<SayingDoc> {
     let profile = &log.plan.pack.profile;
     let (t_s, ahead_v) = log.tops.ahead_v.highest()?;
-    (profile.family == Family::Lithium && ahead_v >= AHEAD_V).then(|| {
+    (profile.family == Family::Ion && ahead_v >= AHEAD_V).then(|| {
         let message = format!(
             "{} a cell stood {} mV above the mean while nearly full: give the balancer more time at a lower current.",
             at(t_s),

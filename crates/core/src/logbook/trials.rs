@@ -54,7 +54,8 @@ struct Subject {
 }
 
 fn subject(chance: &mut Chance, fault: Fault) -> Subject {
-    let chemistry = chance.one_of(&[Chemistry::Lipo, Chemistry::LiIon, Chemistry::Lihv, Chemistry::Lto]);
+    let chemistry =
+        chance.one_of(&[Chemistry::Lipo, Chemistry::LiIon, Chemistry::Lihv, Chemistry::Lto, Chemistry::SodiumIon]);
     let profile = crate::physics::cell::profile(chemistry).unwrap();
     let series = chance.one_of(&[2, 3, 4, 6]);
     let capacity_ah = chance.one_of(&[1.0, 2.2, 4.0, 10.0]);

@@ -90,7 +90,7 @@ impl Pack {
     /// anybody charges with says what the pack may give, wherever it was written.
     pub(crate) fn rated_believed(&self) -> Option<ElectricCurrent> {
         let last_word = CRate(self.profile.rates.last_word).current(self.nameplate);
-        let capped = matches!(self.profile.family, Family::Lithium | Family::Other);
+        let capped = matches!(self.profile.family, Family::Ion | Family::Other);
         self.rated.map(|rated| if capped && rated > last_word { last_word } else { rated })
     }
 
@@ -114,7 +114,7 @@ impl Pack {
     pub(crate) fn usual_limit(&self) -> ElectricCurrent {
         let rates = self.profile.rates;
         // Of lithium the usual maker's rule is 1C unless the label says more.
-        let usual = if matches!(self.profile.family, Family::Lithium | Family::Other) {
+        let usual = if matches!(self.profile.family, Family::Ion | Family::Other) {
             rates.standard.max(1.0)
         } else {
             rates.hurry

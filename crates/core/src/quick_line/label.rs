@@ -6,7 +6,7 @@
 
 use super::draft::{Draft, Token};
 use super::said::{Choice, Leftover, Question};
-use crate::physics::cell::Chemistry;
+use crate::physics::cell::{Chemistry, profile};
 use crate::units::{Kind, show, trimmed};
 
 /// A lone C number above this is what a pack may give.
@@ -204,23 +204,7 @@ impl Draft {
 
 /// The Ah of a bare number on a label; `None` where it may be either of the units it is sold in.
 fn reads_as(chemistry: Option<Chemistry>, number: f64) -> Option<f64> {
-    /// From so much on it is mAh, and below so much Ah.
-    struct Sold {
-        mah_from: f64,
-        ah_below: f64,
-    }
-    let sold = match chemistry? {
-        // Flying packs: from the smallest of 100 mAh on; nobody makes one of 50 Ah.
-        Chemistry::Lipo | Chemistry::Lihv => Sold { mah_from: 100.0, ah_below: 50.0 },
-        Chemistry::Nimh | Chemistry::Nicd => Sold { mah_from: 100.0, ah_below: 20.0 },
-        // Cells in mAh, packs in Ah.
-        Chemistry::LiIon => Sold { mah_from: 1000.0, ah_below: 100.0 },
-        Chemistry::Lfp | Chemistry::Lto => Sold { mah_from: f64::INFINITY, ah_below: 500.0 },
-        Chemistry::LeadAgm | Chemistry::LeadFlooded | Chemistry::LeadGel => {
-            Sold { mah_from: f64::INFINITY, ah_below: 500.0 }
-        }
-        Chemistry::Supercap | Chemistry::Custom => return None,
-    };
+    let sold = profile(chemistry?)?.sold?;
     if number >= sold.mah_from {
         Some(number / 1e3)
     } else if number < sold.ah_below {

@@ -13,7 +13,7 @@ use crate::formats::{
     Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology,
 };
 use crate::parts::pack::series_candidates;
-use crate::physics::cell::{Chemistry, profile};
+use crate::physics::cell::{Chemistry, named, profile};
 use crate::units::{Kind, Written, is_of_number, show, volts, written};
 use draft::{Draft, Token};
 use label::{range, way};
@@ -90,24 +90,6 @@ const SOURCE_WORDS: &[&str] = &[
 const CHARGER_WORDS: &[&str] =
     &["charger", "smart", "buck", "boost", "buck-boost", "module", "linear", "lamp", "bulb", "cc"];
 
-fn chemistry_of(word: &str) -> Option<Chemistry> {
-    let plain: String = word.chars().filter(char::is_ascii_alphanumeric).collect();
-    Some(match plain.as_str() {
-        "lipo" | "lithiumpolymer" => Chemistry::Lipo,
-        "lihv" | "hv" => Chemistry::Lihv,
-        "liion" | "lion" | "lithiumion" | "18650" | "21700" => Chemistry::LiIon,
-        "lfp" | "lifepo4" | "lifepo" | "life" => Chemistry::Lfp,
-        "lto" | "titanate" => Chemistry::Lto,
-        "nimh" => Chemistry::Nimh,
-        "nicd" | "nicad" => Chemistry::Nicd,
-        "flooded" | "wet" => Chemistry::LeadFlooded,
-        "agm" | "sla" | "vrla" | "lead" | "leadacid" => Chemistry::LeadAgm,
-        "gel" => Chemistry::LeadGel,
-        "supercap" | "supercaps" | "ultracap" | "edlc" => Chemistry::Supercap,
-        _ => return None,
-    })
-}
-
 /// Reads a line. Never fails: what it cannot place comes back in `not_understood`.
 #[must_use]
 pub fn read(line: &str) -> QuickLine {
@@ -160,7 +142,7 @@ fn tokens(part: &str) -> Vec<Token> {
         let split = lower.find(|c: char| !is_of_number(c) || matches!(c, '-' | '+')).unwrap_or(lower.len());
         let (digits, suffix) = lower.split_at(split);
         // A word that merely begins with digits ("18650") and is a chemistry stays a word.
-        let quantity = chemistry_of(&lower).is_none() && (suffix.is_empty() || UNITS.contains(&suffix));
+        let quantity = named(&lower).is_none() && (suffix.is_empty() || UNITS.contains(&suffix));
         let read = Some(digits).filter(|_| quantity).and_then(|digits| written(digits, suffix, kind_of(suffix)));
         let (number, grouped) = match read {
             Some(Written::One(number)) => (Some(number), None),
@@ -200,7 +182,7 @@ fn kind_of(unit: &str) -> Kind {
 fn is_pack_token(token: &Token) -> bool {
     match token.number {
         Some(_) => matches!(token.word.as_str(), "s" | "p" | "ah" | "mah" | "wh" | "kwh" | "f" | "c" | "%"),
-        None => chemistry_of(&token.word).is_some() || range(&token.word).is_some(),
+        None => named(&token.word).is_some() || range(&token.word).is_some(),
     }
 }
 
@@ -260,7 +242,7 @@ impl Draft {
         if token.word == "lead" && self.lead != LeadDoc::default() {
             return true;
         }
-        if let Some(chemistry) = chemistry_of(&token.word) {
+        if let Some(chemistry) = named(&token.word) {
             self.pack.chemistry = Some(chemistry);
             let name = profile(chemistry).map_or("custom", |p| p.name);
             return self.note(token, name.to_owned(), "/pack/chemistry");

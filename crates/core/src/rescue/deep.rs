@@ -18,7 +18,7 @@ const DEEP_RESISTANCE: f64 = 3.0;
 /// cross half the usual empty voltage within 1 % to 5 % of the capacity; lead has least below its foot.
 pub(crate) fn shares(profile: &Profile) -> [f64; 3] {
     match profile.family {
-        Family::Lithium | Family::Other => [0.025, 0.01, 0.05],
+        Family::Ion | Family::Other => [0.025, 0.01, 0.05],
         Family::Lead => [0.015, 0.004, 0.045],
         Family::Nickel => [0.02, 0.01, 0.04],
         Family::Capacitor => [0.0; 3],

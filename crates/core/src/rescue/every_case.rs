@@ -179,7 +179,7 @@ fn no_practice_overrides_a_refusal_and_the_cautious_one_is_never_bolder() {
 #[test]
 fn what_nobody_can_tell_opens_no_door() {
     each(|picture| {
-        let lithium = matches!(picture.pack.profile.family, Family::Lithium | Family::Other);
+        let lithium = matches!(picture.pack.profile.family, Family::Ion | Family::Other);
         for level_v in LEVELS {
             let at = |bms: Answer<bool>| {
                 decide(&Picture { bms, terminal_v: Answer::Known(level_v * picture.series()), ..picture.clone() })

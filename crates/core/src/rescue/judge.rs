@@ -174,7 +174,7 @@ impl Watch<'_> {
             return Some(stop(AbortCode::CellOver, message, &[("cell_v", highest_v)]));
         }
         let most_v = match self.family() {
-            Family::Lithium | Family::Other => 0.15 * profile.nominal_v,
+            Family::Ion | Family::Other => 0.15 * profile.nominal_v,
             Family::Lead => 1.2,
             Family::Nickel | Family::Capacitor => return None,
         };
@@ -295,7 +295,7 @@ impl Watch<'_> {
     /// Lithium and nickel that fall while current flows are shorting inside. Lead may fall as its
     /// sulphate dissolves.
     fn falling(&self, reference_a: f64) -> Option<JudgementDoc> {
-        if !matches!(self.family(), Family::Lithium | Family::Other | Family::Nickel) {
+        if !matches!(self.family(), Family::Ion | Family::Other | Family::Nickel) {
             return None;
         }
         let mut peak: Option<(f64, f64)> = None;

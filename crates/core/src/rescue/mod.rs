@@ -224,7 +224,7 @@ fn afterwards(picture: &Picture, decision: &triage::Decision) -> AfterwardsDoc {
 fn disposal(picture: &Picture) -> &'static str {
     use crate::physics::cell::Family;
     match picture.pack.profile.family {
-        Family::Lithium | Family::Other => {
+        Family::Ion | Family::Other => {
             "Outside, on stone or sand, away from the house; a bag sold for it slows a fire and does not hold it. Undamaged: discharge it slowly to zero with a lamp; damaged: not, and tell the collection point that it is. Terminals taped, in a metal box with sand, in the boot and not in the cabin; never into household waste or the post."
         }
         Family::Lead => {

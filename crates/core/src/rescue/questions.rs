@@ -203,7 +203,7 @@ fn question(pointer: &'static str) -> QuestionDoc {
         ),
         "/found/low_for" => (
             "How long has it been this low?",
-            "At such voltages copper dissolves by the day.",
+            "At such voltages a cell is damaged by the day.",
             "When was it last used or charged? Left in a device since, it has been low for most of that time.",
         ),
         "/source" => (

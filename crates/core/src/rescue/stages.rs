@@ -128,7 +128,7 @@ fn precharge_target(picture: &Picture) -> Target {
     let wanted_v = wanted_v + 0.5 * spread_v * series;
     let full_v = full_v(picture);
     let ceiling_v = match profile.family {
-        Family::Lithium | Family::Other => {
+        Family::Ion | Family::Other => {
             let most = if measured(picture) { full_v } else { profile.full_v * (series - 1.0) };
             ((profile.precharge_below_v + 0.3) * series).max(wanted_v + 0.05 * series).min(most)
         }
@@ -205,7 +205,7 @@ fn wake(picture: &Picture, target: &Target) -> RescueStageDoc {
 /// of the gentle current.
 fn longest_s(picture: &Picture, target: &Target, current_a: f64, slow_s: f64) -> f64 {
     match picture.pack.profile.family {
-        Family::Lithium | Family::Other => {
+        Family::Ion | Family::Other => {
             // With less than the gentle current the same charge takes longer.
             LIFE_S * (target.limit_a / current_a.max(1e-3)).clamp(1.0, 4.0)
         }

@@ -98,7 +98,7 @@ pub(crate) fn decide(picture: &Picture) -> Decision {
 
 /// Whether a protection board may stand between terminals and cells.
 pub(crate) fn asks_for_board(picture: &Picture) -> bool {
-    matches!(picture.pack.profile.family, Family::Lithium | Family::Other)
+    matches!(picture.pack.profile.family, Family::Ion | Family::Other)
 }
 
 /// Nobody knows whether there is a board: the graver of both cases, but what only not knowing
@@ -323,7 +323,7 @@ fn by_cells(picture: &Picture, cells: &Cells, reasons: &mut Vec<Reason>) {
     }
     let behind_v = cells.behind_v();
     let (most_v, applies) = match profile.family {
-        Family::Lithium | Family::Other => (BEHIND * profile.nominal_v, lowest_v < profile.precharge_below_v),
+        Family::Ion | Family::Other => (BEHIND * profile.nominal_v, lowest_v < profile.precharge_below_v),
         Family::Lead => (DEAD_LEAD_V, true),
         Family::Nickel | Family::Capacitor => (f64::INFINITY, false),
     };
@@ -452,6 +452,7 @@ fn level(picture: &Picture, cell_v: f64, measured: bool, reasons: &mut Vec<Reaso
 
 fn lithium(picture: &Picture, cell_v: f64, measured: bool, floors: Floors, reasons: &mut Vec<Reason>) {
     use RescuePractice::{Cautious, Experienced};
+    let low = picture.pack.profile.words.low;
     let reads = format!("{} V a cell", trimmed(cell_v, 3));
     let values =
         [("cell_v", cell_v), ("cautious_floor_v", floors.cautious_v), ("experienced_floor_v", floors.experienced_v)];
@@ -461,14 +462,14 @@ fn lithium(picture: &Picture, cell_v: f64, measured: bool, floors: Floors, reaso
         reasons.push(line(
             verdict,
             ReasonCode::LowAgain,
-            format!("{reads}, and it has been brought back once before: each time dissolves more copper."),
+            format!("{reads}, and it has been brought back once before: {}.", low.again),
         ));
     }
     if cell_v >= floors.cautious_v {
         reasons.push(line(
             Verdict::Precharge,
             ReasonCode::BelowLine,
-            format!("{reads}: too low for a normal charge, but not yet where copper dissolves."),
+            format!("{reads}: too low for a normal charge, but {}.", low.not_yet),
         ));
         // The sum of so few cells hides a dead one.
         if !measured && picture.pack.series <= 3 && picture.pack.series > 1 {
@@ -483,8 +484,9 @@ fn lithium(picture: &Picture, cell_v: f64, measured: bool, floors: Floors, reaso
             Verdict::Retire,
             ReasonCode::BelowBothFloors,
             format!(
-                "{reads} is under {} V, the floor of both practices: copper has dissolved and will short the cell once it is charged.",
-                trimmed(floors.experienced_v, 2)
+                "{reads} is under {} V, the floor of both practices: {}.",
+                trimmed(floors.experienced_v, 2),
+                low.has
             ),
         ));
         return;
@@ -512,9 +514,7 @@ fn lithium(picture: &Picture, cell_v: f64, measured: bool, floors: Floors, reaso
             line(
                 Verdict::Retire,
                 ReasonCode::BelowFloor,
-                format!(
-                    "{floor}, and has been {long}: more than {most} there dissolves copper that shorts the cell later."
-                ),
+                format!("{floor}, and has been {long}: more than {most} there {}.", low.in_time),
             )
             .unless(other),
         );

@@ -249,13 +249,15 @@ fn rate(
     (tried, right)
 }
 
-const LITHIUM: &[Chemistry] = &[Chemistry::Lipo, Chemistry::LiIon, Chemistry::Lfp, Chemistry::Lihv, Chemistry::Lto];
+const LITHIUM: &[Chemistry] =
+    &[Chemistry::Lipo, Chemistry::LiIon, Chemistry::Lfp, Chemistry::Lihv, Chemistry::Lto, Chemistry::SodiumIon];
 const ALL: &[Chemistry] = &[
     Chemistry::Lipo,
     Chemistry::LiIon,
     Chemistry::Lfp,
     Chemistry::Lihv,
     Chemistry::Lto,
+    Chemistry::SodiumIon,
     Chemistry::LeadAgm,
     Chemistry::Nimh,
 ];

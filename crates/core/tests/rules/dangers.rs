@@ -194,15 +194,17 @@ fn not_isolated() -> impl Strategy<Value = Danger> {
 }
 
 fn too_many_volts() -> impl Strategy<Value = Danger> {
-    (prop::sample::select(vec![("lipo", 4.22), ("lihv", 4.37), ("lfp", 3.67), ("lto", 2.82)]), 1.001..1.4f64).prop_map(
-        |((chemistry, ceiling_v), over)| {
+    (
+        prop::sample::select(vec![("lipo", 4.22), ("lihv", 4.37), ("lfp", 3.67), ("lto", 2.82), ("sodium_ion", 4.02)]),
+        1.001..1.4f64,
+    )
+        .prop_map(|((chemistry, ceiling_v), over)| {
             let plan = bench(
                 json!({"chemistry": chemistry}),
                 json!({"settings": {"voltage_v": 4.0 * ceiling_v * over + 0.002}}),
             );
             (plan, SettingsVoltageTooHigh, Stop)
-        },
-    )
+        })
 }
 
 fn wire_without_a_limit() -> impl Strategy<Value = Danger> {

@@ -29,9 +29,20 @@ fn pack(chemistry: &str, temperature_c: f64, rest: Value) -> Value {
 #[test]
 fn the_data_sheet() {
     let mut sheet = String::from("chemistry      °C  practice    C     V/cell  ends        stops ! and cautions ?\n");
-    for chemistry in
-        ["lipo", "lihv", "li_ion", "lfp", "lto", "nimh", "nicd", "lead_flooded", "lead_agm", "lead_gel", "supercap"]
-    {
+    for chemistry in [
+        "lipo",
+        "lihv",
+        "li_ion",
+        "lfp",
+        "lto",
+        "sodium_ion",
+        "nimh",
+        "nicd",
+        "lead_flooded",
+        "lead_agm",
+        "lead_gel",
+        "supercap",
+    ] {
         for temperature in [-20.0, -5.0, 2.0, 7.0, 12.0, 20.0, 42.0, 51.0] {
             for practice in ["standard", "hurry"] {
                 let capacitor = chemistry == "supercap";
@@ -183,6 +194,8 @@ fn lead_takes_by_its_build(#[case] chemistry: &str, #[case] least: f64, #[case] 
 #[case("lfp", 15.1, 5.0)]
 #[case("lto", -10.1, 5.0)]
 #[case("lto", -9.9, 10.0)]
+#[case("sodium_ion", -0.1, 2.0)]
+#[case("sodium_ion", 0.1, 5.0)]
 #[case("lipo", 39.9, 10.0)]
 #[case("lipo", 40.0, 5.0)]
 fn lithium_is_charged_as_its_temperature_allows(#[case] chemistry: &str, #[case] temperature: f64, #[case] amps: f64) {
@@ -217,6 +230,10 @@ fn a_current_set_in_the_cold_is_judged(#[case] amps: f64, #[case] expected: Opti
 #[case::warm_from_use(pack("lipo", 39.6, json!({})), PackHotStart, Some(Note))]
 #[case::still_warm(pack("lipo", 35.1, json!({})), PackHotStart, Some(Note))]
 #[case::cooled(pack("lipo", 34.9, json!({})), PackHotStart, None)]
+#[case::frosty_sodium(pack("sodium_ion", -9.9, json!({})), PackTooCold, None)]
+#[case::frozen_sodium(pack("sodium_ion", -10.1, json!({})), PackTooCold, Some(Stop))]
+#[case::fast_sodium(pack("sodium_ion", 20.0, json!({"settings": {"current_a": 30.2}})), PackRateTooHigh, Some(Stop))]
+#[case::sodium_within(pack("sodium_ion", 20.0, json!({"settings": {"current_a": 29.8}})), PackRateTooHigh, Some(Caution))]
 #[case::hot_agm(pack("lead_agm", 50.5, json!({})), PackTooHot, Some(Stop))]
 #[case::warm_agm(pack("lead_agm", 49.5, json!({})), PackTooHot, None)]
 #[case::hot_flooded(pack("lead_flooded", 50.5, json!({})), PackTooHot, Some(Caution))]

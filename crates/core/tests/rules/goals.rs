@@ -17,6 +17,7 @@ use crate::ask;
 #[case::lihv(json!({"pack": {"chemistry": "lihv"}}), 26.10, 4.0, Some(0.4))]
 #[case::lfp(json!({"pack": {"chemistry": "lfp"}}), 21.90, 2.0, Some(0.2))]
 #[case::lto(json!({"pack": {"chemistry": "lto"}}), 16.80, 4.0, Some(0.2))]
+#[case::sodium(json!({"pack": {"chemistry": "sodium_ion"}}), 24.00, 2.0, Some(0.2))]
 #[case::agm_at_25(json!({"pack": {"chemistry": "lead_agm", "temperature_c": 25}}), 14.52, 0.6, Some(0.08))]
 #[case::agm_at_5(json!({"pack": {"chemistry": "lead_agm", "temperature_c": 5}}), 14.94, 0.6, Some(0.08))]
 #[case::agm_label(json!({"pack": {"chemistry": "lead_agm", "temperature_c": 25, "label_voltage_v": {"cycle": [14.4, 14.7]}, "rated_charge_a": 0.3}}), 14.55, 0.3, Some(0.08))]

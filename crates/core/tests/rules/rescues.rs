@@ -244,7 +244,7 @@ proptest! {
 
     #[test]
     fn every_finding_has_an_answer_that_never_feeds_what_it_refuses(
-        chemistry in prop::sample::select(vec!["lipo", "lihv", "li_ion", "lfp", "lto", "nimh", "nicd", "lead_flooded", "lead_agm", "lead_gel"]),
+        chemistry in prop::sample::select(vec!["lipo", "lihv", "li_ion", "lfp", "lto", "sodium_ion", "nimh", "nicd", "lead_flooded", "lead_agm", "lead_gel"]),
         series in 1u32..14,
         ah in 0.2f64..100.0,
         each in -0.5f64..4.0,

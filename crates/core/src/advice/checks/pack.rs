@@ -10,7 +10,7 @@ use crate::parts::charger::Charger;
 use crate::parts::lead::SLACK;
 use crate::parts::pack::{Goal, Pack};
 use crate::parts::parallel::joining;
-use crate::physics::cell::{Chemistry, Family};
+use crate::physics::cell::Family;
 use crate::physics::operating::LoadDraw;
 use crate::units::{in_amp_hours, in_amps, in_celsius, show_hours, trimmed};
 
@@ -81,18 +81,14 @@ fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         return;
     }
     let values = [("cell_v", lowest_v), ("precharge_below_v", line_v)];
-    if matches!(pack.profile.family, Family::Lithium | Family::Other) {
+    if matches!(pack.profile.family, Family::Ion | Family::Other) {
         findings.push(Finding::stop(
             CheckCode::PackDeeplyDischarged,
             format!(
                 "{} V a cell is under {} V: too low for a normal charge. {}; it must be judged and precharged first, or retired.",
                 trimmed(lowest_v, 3),
                 trimmed(line_v, 2),
-                if pack.profile.chemistry == Chemistry::Lto {
-                    "Its electrodes may be damaged and give off gas"
-                } else {
-                    "Copper may have dissolved and can short the cell once it is charged"
-                }
+                pack.profile.words.low.may
             ),
             &values,
         ));
@@ -149,14 +145,9 @@ fn temperature(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let t = in_celsius(pack.temperature);
     let window = profile.window;
     let name = profile.name;
-    let lithium = matches!(profile.family, Family::Lithium | Family::Other);
+    let lithium = matches!(profile.family, Family::Ion | Family::Other);
     if t < window.min_c {
-        let reason = match profile.family {
-            Family::Lithium if profile.chemistry == Chemistry::Lto => "its voltage overshoots and it takes little",
-            Family::Lithium | Family::Other => "metal plates onto the anode and stays there",
-            Family::Nickel => "gas builds up faster than the cells can take it back",
-            _ => "the pack takes little and a flat one may be frozen",
-        };
+        let reason = profile.words.too_cold;
         let finding = if lithium { Finding::stop } else { Finding::caution };
         findings.push(finding(
             CheckCode::PackTooCold,
@@ -196,11 +187,7 @@ fn cold(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
     let asked_a = s.plan.settings.current_a.map_or(s.most.pack_a, |set_a| set_a.max(s.most.pack_a));
     let full_c = pack.profile.warmth.full_from_c();
     let values = [("temperature_c", t), ("current_a", asked_a), ("cold_a", cold_a), ("full_from_c", full_c)];
-    let why = if pack.profile.chemistry == Chemistry::Lto {
-        "cold, its voltage overshoots"
-    } else {
-        "faster, metal plates onto the anode, unseen, and can short it later"
-    };
+    let why = pack.profile.words.cold_rate;
     let (at, may, asked) = (trimmed(t, 1), trimmed(cold_a, 2), trimmed(asked_a, 2));
     let most = if pack.sheet.is_some() { 1.0 } else { COLD_SLACK };
     if asked_a > most * cold_a * SLACK {
@@ -420,7 +407,7 @@ const ILL_V: f64 = 0.10;
 /// Cells apart, and who levels them.
 fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
-    let lithium = matches!(pack.profile.family, Family::Lithium | Family::Other);
+    let lithium = matches!(pack.profile.family, Family::Ion | Family::Other);
     let spread_v = s.found.spread_v();
     let (Some(chosen), true) = (s.chosen, pack.series > 1) else {
         return;
@@ -622,7 +609,7 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if s.chosen.is_none() {
         return;
     }
-    if matches!(pack.profile.family, Family::Lithium | Family::Other) {
+    if matches!(pack.profile.family, Family::Ion | Family::Other) {
         let cell = pack.profile.name;
         let extra =
             if s.plan.practice == Practice::Hurry { " Fast charging warms it: feel it at half time." } else { "" };

@@ -45,7 +45,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
                 trimmed(asked_v / series, 3),
                 s.plan.pack.profile.name,
                 trimmed(chosen.ceiling_v / series, 3),
-                overcharged(s.plan.pack.profile.family)
+                s.plan.pack.profile.words.overcharged
             ),
             &[("voltage_v", asked_v), ("ceiling_v", chosen.ceiling_v)],
         ));
@@ -81,29 +81,9 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
     findings.push(Finding::note(
         CheckCode::SettingsNoTemperatureStop,
-        format!("Nothing here stops on heat: measure the pack, and stop {}.", stops_at(s.plan.pack.profile.family)),
+        format!("Nothing here stops on heat: measure the pack, and stop {}.", s.plan.pack.profile.words.stops_at),
         &[],
     ));
-}
-
-/// What too much voltage does.
-fn overcharged(family: Family) -> &'static str {
-    match family {
-        Family::Lithium | Family::Other => "Overcharged cells vent and burn.",
-        Family::Lead => "Overcharged it gasses, dries out and can run away.",
-        Family::Nickel => "Overcharged it turns all of it to heat, and vents.",
-        Family::Capacitor => "It vents, and its life halves with each 0.1 V.",
-    }
-}
-
-/// When heat ends a charge.
-fn stops_at(family: Family) -> &'static str {
-    match family {
-        Family::Lithium | Family::Other => "at 45 °C, or 10 °C warmer than at first",
-        Family::Lead => "at 50 °C; 5 to 10 °C warmer is usual",
-        Family::Nickel => "at 50 °C; some warmth at the very end is its end",
-        Family::Capacitor => "at 60 °C",
-    }
 }
 
 /// A current was asked for, and more flows because nothing here is set to it.

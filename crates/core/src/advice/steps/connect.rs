@@ -13,7 +13,7 @@ const USUAL_LENGTH_M: f64 = 1.0;
 pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
     let (plan, found, chosen) = (task.plan, task.found, task.chosen);
     let pack = &plan.pack;
-    let cells = if pack.series > 1 && pack.profile.family == Family::Lithium { " and each cell" } else { "" };
+    let cells = if pack.series > 1 && pack.profile.family == Family::Ion { " and each cell" } else { "" };
     let expected = if found.measured {
         format!("{} V as noted", trimmed(found.rest_v, 2))
     } else {

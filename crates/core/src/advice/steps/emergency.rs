@@ -14,7 +14,7 @@ const LARGE_WH: f64 = 100.0;
 pub(crate) fn emergency(pack: &Pack) -> Vec<String> {
     let wh = in_amp_hours(pack.nameplate) * pack.profile.nominal_v * f64::from(pack.series);
     match pack.profile.family {
-        Family::Lithium | Family::Other => lithium(wh),
+        Family::Ion | Family::Other => lithium(wh),
         Family::Lead => vec![
             "Supply off at its switch, never at the clamps: a spark sets off the gas.".to_owned(),
             "Doors and windows open from outside, no flame, no switch near it; keep your face away from it for an hour.".to_owned(),

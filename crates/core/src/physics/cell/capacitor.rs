@@ -5,7 +5,7 @@
 //! seen as a few per cent of voltage over minutes.
 
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{ChargeWindow, Discharge, Family, Profile, Proof, Rates, RcPair, Resting, Warmth};
+use super::profile::{ChargeWindow, Discharge, Family, Low, Profile, Proof, Rates, RcPair, Resting, Warmth, Words};
 use crate::codes::Chemistry;
 
 pub(super) fn profiles() -> Vec<Profile> {
@@ -52,6 +52,15 @@ pub(super) fn profiles() -> Vec<Profile> {
         longest_absorption_h: None,
         temperature_slope: 0.005,
         warmth: Warmth::EVEN,
+        words: Words {
+            too_cold: "its resistance is high and it takes little",
+            cold_rate: "cold, it takes little",
+            overcharged: "It vents, and its life halves with each 0.1 V.",
+            stops_at: "at 60 °C",
+            low: Low::ELECTRODES,
+        },
+        named: &["supercap", "supercaps", "ultracap", "edlc"],
+        sold: None,
         freezes_c: None,
         coulombic: BySoc([0.995; 11]),
         coulombic_fast: BySoc([0.995; 11]),

@@ -34,6 +34,8 @@ pub(crate) fn custom_profile(cell: CustomCell) -> Option<Profile> {
     Some(Profile {
         chemistry: Chemistry::Custom,
         name: "Custom cell",
+        named: &[],
+        sold: None,
         family: Family::Other,
         nominal_v: nominal,
         full_v: full,

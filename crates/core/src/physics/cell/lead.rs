@@ -11,7 +11,9 @@
 //! that their sums give the charge factors of handbooks.
 
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{ChargeWindow, Discharge, Family, Profile, Proof, Rates, RcPair, Resting, Warmth};
+use super::profile::{
+    ChargeWindow, Discharge, Family, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
+};
 use crate::codes::Chemistry;
 
 /// Freezing point of the acid, °C, every ten per cent of charge: by its density, from about 1.10 when flat
@@ -79,6 +81,15 @@ fn flooded() -> Profile {
         longest_absorption_h: Some(10.0),
         temperature_slope: 0.015,
         warmth: Warmth::EVEN,
+        words: Words {
+            too_cold: "the pack takes little and a flat one may be frozen",
+            cold_rate: "cold, it takes little",
+            overcharged: "Overcharged it gasses, dries out and can run away.",
+            stops_at: "at 50 °C; 5 to 10 °C warmer is usual",
+            low: Low::ELECTRODES,
+        },
+        named: &["flooded", "wet"],
+        sold: Some(Sold { mah_from: f64::INFINITY, ah_below: 500.0 }),
         freezes_c: Some(FREEZES_C),
         // Charge factors of handbooks: flooded 1.10 to 1.20, for its gas stirs the acid.
         coulombic: BySoc([0.96, 0.96, 0.96, 0.96, 0.96, 0.95, 0.93, 0.91, 0.88, 0.81, 0.55]),
@@ -95,6 +106,7 @@ fn agm() -> Profile {
     Profile {
         chemistry: Chemistry::LeadAgm,
         name: "AGM lead-acid",
+        named: &["agm", "sla", "vrla", "lead", "leadacid"],
         // Valve-regulated lead runs away when it is hot.
         warmth: Warmth { hot_stops: true, ..Warmth::EVEN },
         ceiling_v: 2.48,
@@ -128,6 +140,7 @@ fn gel() -> Profile {
     Profile {
         chemistry: Chemistry::LeadGel,
         name: "Gel lead-acid",
+        named: &["gel"],
         full_v: 2.36,
         ceiling_v: 2.40,
         float_v: Some(2.25),

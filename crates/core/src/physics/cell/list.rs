@@ -3,11 +3,18 @@
 use std::sync::LazyLock;
 
 use super::profile::Profile;
-use super::{capacitor, lead, lithium, nickel};
+use super::{capacitor, lead, lithium, nickel, sodium};
 use crate::codes::Chemistry;
 
-static PROFILES: LazyLock<Vec<Profile>> =
-    LazyLock::new(|| [lithium::profiles(), nickel::profiles(), lead::profiles(), capacitor::profiles()].concat());
+static PROFILES: LazyLock<Vec<Profile>> = LazyLock::new(|| {
+    [lithium::profiles(), sodium::profiles(), nickel::profiles(), lead::profiles(), capacitor::profiles()].concat()
+});
+
+/// The chemistry that a word of a label names, what is no letter and no figure left out.
+pub(crate) fn named(word: &str) -> Option<Chemistry> {
+    let plain: String = word.chars().filter(char::is_ascii_alphanumeric).collect();
+    PROFILES.iter().find(|profile| profile.named.contains(&plain.as_str())).map(|profile| profile.chemistry)
+}
 
 /// The figures of a chemistry; `None` for `custom`, whose figures come with the pack.
 pub(crate) fn profile(chemistry: Chemistry) -> Option<&'static Profile> {

@@ -7,7 +7,9 @@
 //! (`tests/physics`), as multiples of the 10 s resistance.
 
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{ChargeWindow, Discharge, Family, Floors, Profile, Proof, Rates, RcPair, Resting, Warmth};
+use super::profile::{
+    ChargeWindow, Discharge, Family, Floors, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
+};
 use crate::codes::Chemistry;
 
 const WINDOW: ChargeWindow = ChargeWindow { min_c: 0.0, max_c: 45.0, compensation_v: 0.0 };
@@ -33,6 +35,14 @@ const PHOSPHATE_WARMTH: Warmth =
 const TITANATE_WARMTH: Warmth =
     Warmth { cold: &[(-10.0, 0.5), (0.0, 1.0)], hot_from_c: f64::INFINITY, hot_stops: true };
 
+const WORDS: Words = Words {
+    too_cold: "metal plates onto the anode and stays there",
+    cold_rate: "faster, metal plates onto the anode, unseen, and can short it later",
+    overcharged: "Overcharged cells vent and burn.",
+    stops_at: "at 45 °C, or 10 °C warmer than at first",
+    low: Low::COPPER,
+};
+
 /// An hour after its charge an oxide cell has settled; a sound one then loses a few millivolts in a day,
 /// and 30 mV are some per cent of its charge.
 const OXIDE_RESTS: Resting = Resting { settled_h: 1.0, loses_v: 0.03, in_h: 24.0, dead_lacks_v: None };
@@ -48,11 +58,11 @@ pub(super) fn profiles() -> Vec<Profile> {
     vec![lipo(), lihv(), li_ion(), lfp(), lto()]
 }
 
-fn lipo() -> Profile {
+pub(super) fn lipo() -> Profile {
     Profile {
         chemistry: Chemistry::Lipo,
         name: "LiPo",
-        family: Family::Lithium,
+        family: Family::Ion,
         nominal_v: 3.70,
         full_v: 4.20,
         ceiling_v: 4.22,
@@ -94,6 +104,10 @@ fn lipo() -> Profile {
         longest_absorption_h: None,
         temperature_slope: 0.030,
         warmth: OXIDE_WARMTH,
+        words: WORDS,
+        named: &["lipo", "lithiumpolymer"],
+        // Flying packs: from the smallest of 100 mAh on; nobody makes one of 50 Ah.
+        sold: Some(Sold { mah_from: 100.0, ah_below: 50.0 }),
         freezes_c: None,
         coulombic: KEPT,
         coulombic_fast: KEPT,
@@ -110,6 +124,7 @@ fn lihv() -> Profile {
     Profile {
         chemistry: Chemistry::Lihv,
         name: "LiHV",
+        named: &["lihv", "hv"],
         nominal_v: 3.80,
         full_v: 4.35,
         ceiling_v: 4.37,
@@ -140,6 +155,9 @@ pub(super) fn li_ion() -> Profile {
     Profile {
         chemistry: Chemistry::LiIon,
         name: "Li-ion",
+        named: &["liion", "lion", "lithiumion", "18650", "21700"],
+        // Cells in mAh, packs in Ah.
+        sold: Some(Sold { mah_from: 1000.0, ah_below: 100.0 }),
         usual_ah: (0.05, 400.0),
         nominal_v: 3.60,
         storage_v: Some(3.70),
@@ -177,6 +195,8 @@ fn lfp() -> Profile {
     Profile {
         chemistry: Chemistry::Lfp,
         name: "LFP",
+        named: &["lfp", "lifepo4", "lifepo", "life"],
+        sold: Some(Sold { mah_from: f64::INFINITY, ah_below: 500.0 }),
         warmth: PHOSPHATE_WARMTH,
         resting: PHOSPHATE_RESTS,
         proof: Proof { to_v: 2.5, ..OXIDE_PROOF },
@@ -230,6 +250,14 @@ fn lto() -> Profile {
     Profile {
         chemistry: Chemistry::Lto,
         name: "LTO",
+        named: &["lto", "titanate"],
+        sold: Some(Sold { mah_from: f64::INFINITY, ah_below: 500.0 }),
+        words: Words {
+            too_cold: "its voltage overshoots and it takes little",
+            cold_rate: "cold, its voltage overshoots",
+            low: Low::ELECTRODES,
+            ..WORDS
+        },
         warmth: TITANATE_WARMTH,
         resting: TITANATE_RESTS,
         proof: Proof { to_v: 1.7, ..OXIDE_PROOF },

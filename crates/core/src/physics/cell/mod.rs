@@ -12,9 +12,10 @@ mod lithium;
 mod nickel;
 mod ocv;
 mod profile;
+mod sodium;
 
 pub(crate) use crate::codes::Chemistry;
 pub(crate) use custom::{CustomCell, custom_profile};
-pub(crate) use list::profile;
+pub(crate) use list::{named, profile};
 pub(crate) use ocv::OcvCurve;
 pub(crate) use profile::{Family, Floors, Profile, Resting};

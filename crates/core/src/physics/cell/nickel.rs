@@ -7,13 +7,16 @@
 //! shares kept, tenth by tenth, are drawn so that their sums give these factors.
 
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{ChargeWindow, Discharge, Family, Profile, Proof, Rates, RcPair, Resting, Warmth};
+use super::profile::{
+    ChargeWindow, Discharge, Family, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
+};
 use crate::codes::Chemistry;
 
 pub(super) fn profiles() -> Vec<Profile> {
     let nicd = Profile {
         chemistry: Chemistry::Nicd,
         name: "NiCd",
+        named: &["nicd", "nicad"],
         falls_by_v: 0.015,
         resistance_ohm_ah: 0.016,
         rc: NICD_RC,
@@ -77,6 +80,15 @@ fn nimh() -> Profile {
         longest_absorption_h: None,
         temperature_slope: 0.02,
         warmth: Warmth::EVEN,
+        words: Words {
+            too_cold: "gas builds up faster than the cells can take it back",
+            cold_rate: "cold, it takes little",
+            overcharged: "Overcharged it turns all of it to heat, and vents.",
+            stops_at: "at 50 °C; some warmth at the very end is its end",
+            low: Low::ELECTRODES,
+        },
+        named: &["nimh"],
+        sold: Some(Sold { mah_from: 100.0, ah_below: 20.0 }),
         freezes_c: None,
         coulombic: BySoc([0.95, 0.97, 0.97, 0.96, 0.95, 0.93, 0.90, 0.85, 0.75, 0.55, 0.0]),
         coulombic_fast: BySoc([0.97, 0.98, 0.98, 0.98, 0.98, 0.97, 0.96, 0.95, 0.92, 0.85, 0.50]),

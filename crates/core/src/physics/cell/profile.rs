@@ -6,7 +6,8 @@ use crate::codes::Chemistry;
 /// Chemistries that share their hazards and habits.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Family {
-    Lithium,
+    /// Lithium or sodium going to and fro between two electrodes.
+    Ion,
     Nickel,
     Lead,
     Capacitor,
@@ -115,6 +116,57 @@ pub(crate) struct Proof {
     pub(crate) gives: f64,
 }
 
+/// In which unit its capacity is printed.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Sold {
+    pub(crate) mah_from: f64,
+    pub(crate) ah_below: f64,
+}
+
+/// What is said of a cell of its kind where it matters, in clauses.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Words {
+    /// Why it is not charged below its window.
+    pub(crate) too_cold: &'static str,
+    /// Why it is charged slower in the cold.
+    pub(crate) cold_rate: &'static str,
+    /// What more than its voltage does to it, a sentence.
+    pub(crate) overcharged: &'static str,
+    /// When heat ends its charge.
+    pub(crate) stops_at: &'static str,
+    /// What being left too low does to it.
+    pub(crate) low: Low,
+}
+
+/// What being left too low does to a cell, in clauses.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Low {
+    pub(crate) may: &'static str,
+    pub(crate) not_yet: &'static str,
+    pub(crate) has: &'static str,
+    pub(crate) again: &'static str,
+    pub(crate) in_time: &'static str,
+}
+
+impl Low {
+    /// Graphite stands on copper, which dissolves where the cell is run down too far.
+    pub(crate) const COPPER: Self = Self {
+        may: "Copper may have dissolved and can short the cell once it is charged",
+        not_yet: "not yet where copper dissolves",
+        has: "copper has dissolved and will short the cell once it is charged",
+        again: "each time dissolves more copper",
+        in_time: "dissolves copper that shorts the cell later",
+    };
+    /// On aluminium both ways nothing dissolves; what suffers are the electrodes themselves.
+    pub(crate) const ELECTRODES: Self = Self {
+        may: "Its electrodes may be damaged and give off gas",
+        not_yet: "not yet where its electrodes are damaged",
+        has: "its electrodes are damaged and give off gas once it is charged",
+        again: "each time its electrodes suffer more",
+        in_time: "damages its electrodes",
+    };
+}
+
 /// Below these a deep-discharged cell is given up, V.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Floors {
@@ -170,6 +222,12 @@ pub(crate) struct Profile {
     pub(crate) longest_absorption_h: Option<f64>,
     /// Resistance grows by `exp(slope·(25 − °C))`, per kelvin.
     pub(crate) temperature_slope: f64,
+    /// What is said of it.
+    pub(crate) words: Words,
+    /// Words of a label that name it, without what is no letter and no figure.
+    pub(crate) named: &'static [&'static str],
+    /// From so much on a bare number on its label is mAh, and below so much Ah; `None` where it may be anything.
+    pub(crate) sold: Option<Sold>,
     /// How fast it may be charged cold and hot.
     pub(crate) warmth: Warmth,
     /// At which temperature its acid freezes, °C, by state of charge; `None` where nothing freezes.

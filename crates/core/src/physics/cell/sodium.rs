@@ -1,0 +1,55 @@
+//! Sodium between hard carbon and a layered oxide.
+//!
+//! Sources: voltages and temperatures as common to makers' published sheets of such cells; the open-circuit
+//! curve a rounded average of published slow discharges, a slope from hard carbon's plateau to the oxide's end;
+//! resistance and its pairs as of a lithium cell in a hard case, which is built alike. Both foils are aluminium:
+//! nothing dissolves where it is run down, and it may be carried at zero volts by many sheets.
+
+use super::lithium::{li_ion, lipo};
+use super::ocv::OcvCurve;
+use super::profile::{ChargeWindow, Floors, Low, Profile, Proof, Rates, Warmth, Words};
+use crate::codes::Chemistry;
+
+pub(super) fn profiles() -> Vec<Profile> {
+    vec![sodium_ion()]
+}
+
+fn sodium_ion() -> Profile {
+    let hard_case = li_ion();
+    Profile {
+        chemistry: Chemistry::SodiumIon,
+        name: "Sodium-ion",
+        named: &["sodium", "sodiumion", "naion"],
+        nominal_v: 3.10,
+        full_v: 4.00,
+        ceiling_v: 4.02,
+        gentle_v: Some(3.90),
+        storage_v: Some(3.10),
+        precharge_below_v: 1.50,
+        rescue_floors_v: Some(Floors { cautious_v: 1.0, experienced_v: 0.5 }),
+        label_readings_v: &[3.10],
+        rates: Rates { standard: 0.5, hurry: 1.0, refuse_above: 3.0, last_word: 5.0, taper: 0.05 },
+        window: ChargeWindow { min_c: -10.0, max_c: 45.0, compensation_v: 0.0 },
+        // Sheets allow a fifth of the capacity in frost and half of it up to 10 °C.
+        warmth: Warmth { cold: &[(0.0, 0.2), (10.0, 0.5)], ..lipo().warmth },
+        words: Words { low: Low::ELECTRODES, ..hard_case.words },
+        ocv: OcvCurve::through(&[
+            (0.0, 2.00),
+            (0.03, 2.28),
+            (0.10, 2.52),
+            (0.20, 2.74),
+            (0.30, 2.87),
+            (0.40, 2.97),
+            (0.50, 3.07),
+            (0.60, 3.18),
+            (0.70, 3.30),
+            (0.80, 3.44),
+            (0.90, 3.62),
+            (1.0, 3.96),
+        ]),
+        curve_spread_v: 0.030,
+        proof: Proof { to_v: 1.5, ..hard_case.proof },
+        usual_ah: (0.5, 400.0),
+        ..hard_case
+    }
+}
