@@ -5583,7 +5583,7 @@ export interface components {
             };
         };
         /** @description The chemistries Rumek has figures for, and `custom`. */
-        Chemistry: "lipo" | "lihv" | "li_ion" | "lfp" | "lto" | "nimh" | "nicd" | "lead_flooded" | "lead_agm" | "lead_gel" | "supercap" | "custom";
+        Chemistry: "lipo" | "lihv" | "li_ion" | "lfp" | "lto" | "sodium_ion" | "nimh" | "nicd" | "lead_flooded" | "lead_agm" | "lead_gel" | "supercap" | "custom";
         /** @description A chemistry as the interface shows it. */
         ChemistryDoc: {
             /** @description Its code. */

@@ -111,13 +111,13 @@ fn polarity(steps: &mut Steps, task: &Task<'_>) {
     let guard = match &task.plan.output {
         Some(lead) if lead.fuse.is_some() => "Leads that stay cool.".to_owned(),
         Some(lead) => lead.fuse_for(most_a).map_or("Fuse at the pack's plus.".to_owned(), |a| {
-            format!("{} A fuse{} within 20 cm of the pack's plus.", trimmed(a, 1), that_breaks(task))
+            format!("{} A fuse{} within 20 cm of plus.", trimmed(a, 1), that_breaks(task))
         }),
         None => lying.wire_for(most_a, USUAL_LENGTH_M, 0.02 * task.chosen.dial_v.max(1.0)).map_or(
-            "Fuse within 20 cm of the pack's plus. Leads that stay cool.".to_owned(),
+            "Fuse within 20 cm of plus. Leads that stay cool.".to_owned(),
             |(mm2, fuse_a)| {
                 format!(
-                    "{} A fuse{} within 20 cm of the pack's plus, wire from {} mm².",
+                    "{} A fuse{} within 20 cm of plus, wire from {} mm².",
                     trimmed(fuse_a, 1),
                     that_breaks(task),
                     trimmed(mm2, 2)
@@ -129,7 +129,7 @@ fn polarity(steps: &mut Steps, task: &Task<'_>) {
         Before,
         "polarity",
         Place::Pack,
-        format!("Plus to plus, by meter{}. {guard}", why_by_meter(task)),
+        format!("Plus to plus, by meter at the plugs{}. {guard}", why_by_meter(task)),
         &[("current_a", most_a)],
     );
 }
@@ -143,7 +143,7 @@ fn why_by_meter(task: &Task<'_>) -> String {
     if !has_diode || short_a < 5.0 * task.most_a() {
         return String::new();
     }
-    format!(", home-made plugs too: reversed, the output's diode shorts the pack ({} A)", significant(short_a))
+    format!(" (reversed it is shorted: {} A)", significant(short_a))
 }
 
 /// What a fuse has to part, where that is more than an ordinary one does.
