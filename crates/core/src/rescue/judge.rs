@@ -3,7 +3,8 @@
 use std::collections::BTreeMap;
 
 use super::found::{Cells, Picture};
-use super::stages::{METER_V, WARMING_K, WORTH, gentle_a};
+use super::limits::{BEHIND, DEAD_LEAD_V, METER_V, OVER_CURRENT, WARMING_K, WORTH};
+use super::stages::gentle_a;
 use crate::formats::{
     AbortCode, CorridorPoint, JudgeState, JudgementDoc, RescueReadingDoc, RescueStageDoc, RescueStageKind,
 };
@@ -151,7 +152,7 @@ impl Watch<'_> {
             return Some(stop(AbortCode::OverVoltage, message, &[("voltage_v", v), ("allowed_v", most_v)]));
         }
         if let (Some(a), Some(most_a)) = (reading.current_a, self.stage.current_a)
-            && a > 1.3 * most_a + 0.01
+            && a > OVER_CURRENT * most_a + 0.01
         {
             let message = format!("{} A, and {} A is the most.", trimmed(a, 3), trimmed(most_a, 3));
             return Some(stop(AbortCode::OverCurrent, message, &[("current_a", a), ("allowed_a", most_a)]));
@@ -174,8 +175,8 @@ impl Watch<'_> {
             return Some(stop(AbortCode::CellOver, message, &[("cell_v", highest_v)]));
         }
         let most_v = match self.family() {
-            Family::Ion | Family::Other => 0.15 * profile.nominal_v,
-            Family::Lead => 1.2,
+            Family::Ion | Family::Other => BEHIND * profile.nominal_v,
+            Family::Lead => DEAD_LEAD_V,
             Family::Nickel | Family::Capacitor => return None,
         };
         let behind_v = cells.behind_v();

@@ -12,6 +12,7 @@ mod every_case;
 mod found;
 mod gear;
 mod judge;
+mod limits;
 mod picture;
 mod pointers;
 mod questions;

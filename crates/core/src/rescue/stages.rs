@@ -2,6 +2,7 @@
 
 use super::found::{Cells, Picture};
 use super::gear::{Gear, Target, Trial, attempt, ideal};
+use super::limits::{GENTLE, OVER_CURRENT, START_MARGIN, WARMING_K, WORTH};
 use super::triage::Decision;
 use crate::formats::named;
 use crate::formats::{
@@ -12,22 +13,12 @@ use crate::physics::cell::{Family, Resting};
 use crate::physics::charge::Charge;
 use crate::units::{CRate, in_amp_hours, in_amps, in_ohms, show_hours, trimmed};
 
-/// The most a deep-discharged pack is fed with, C.
-const GENTLE: f64 = 0.05;
 /// A board is tried for this long at a time, s.
 const WAKE_TRY_S: f64 = 60.0;
 /// A living lithium cell shows within this at a twentieth of its capacity, s.
 const LIFE_S: f64 = 3600.0;
-/// The charger's start threshold is passed by this much before it takes over.
-const START_MARGIN: f64 = 1.02;
-/// What gives less than this share of its capacity is not worth the risk.
-pub(crate) const WORTH: f64 = 0.6;
 /// Points of a predicted stage.
 const POINTS: usize = 60;
-/// How much warmer than at the start a pack may become, K: a twentieth of its capacity warms it by 1 or 2.
-pub(crate) const WARMING_K: f64 = 10.0;
-/// What a meter may be off, V a cell.
-pub(crate) const METER_V: f64 = 0.02;
 
 /// The stages of a verdict, with what the named gear makes of the one that feeds.
 pub(crate) struct Staged {
@@ -246,8 +237,8 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
     ));
     abort_if.push(abort(
         AbortCode::OverCurrent,
-        format!("more than {} A flows", trimmed(1.3 * target.limit_a, 3)),
-        &[("current_a", 1.3 * target.limit_a)],
+        format!("more than {} A flows", trimmed(OVER_CURRENT * target.limit_a, 3)),
+        &[("current_a", OVER_CURRENT * target.limit_a)],
     ));
     if picture.pack.series > 1 {
         abort_if.push(abort(

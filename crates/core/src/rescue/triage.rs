@@ -2,24 +2,11 @@
 //! not known counts as the dangerous case.
 
 use super::found::{Cells, Picture};
+use super::limits::{BEHIND, DEAD_LEAD_V, JOINED, METER_V, RUNAWAY_C};
 use crate::formats::named;
 use crate::formats::{LowFor, PackMark, ReasonCode, ReasonDoc, RescuePractice, Severity, Sign, Verdict};
 use crate::physics::cell::{Family, Floors};
 use crate::units::trimmed;
-
-/// Lithium hotter than this with nothing connected is feeding itself, °C: what lies in the sun comes to 50 °C,
-/// the first layers of a cell break down from 70 to 90 °C.
-const RUNAWAY_C: f64 = 60.0;
-/// A cell this share of its nominal voltage below the middle of the others is behind for good: half a volt,
-/// more than the whole steep foot of the curve spreads sound cells that were run down together.
-const BEHIND: f64 = 0.15;
-/// A lead cell this far below the middle of the others is dead, V: a shorted one lacks its 2 V, a flat one
-/// not half of that.
-const DEAD_LEAD_V: f64 = 1.2;
-/// Terminals that read less than this share of the cells' sum are not joined to them.
-const JOINED: f64 = 0.8;
-/// Capacitors take this much the wrong way round from a meter's error, V a cell.
-const METER_V: f64 = 0.02;
 
 /// One reason and the verdict it asks for.
 #[derive(Clone, Debug, PartialEq)]

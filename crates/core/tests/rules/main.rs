@@ -22,6 +22,7 @@ mod rest_and_proof;
 mod runs;
 mod sound;
 mod sums;
+mod thresholds;
 
 use proptest::test_runner::{Config, FileFailurePersistence};
 use rumek_core::answer;

@@ -1,0 +1,137 @@
+//! Every line that something is decided by, with a case just below it and one just above: what is said changes.
+//!
+//! `(what, its document, the field, just below, just above)`; what is not said here stands in the tests of its subject.
+
+use rstest::rstest;
+use rumek_core::formats::{JudgeAskDoc, RescueDoc, RunAskDoc, from_value};
+use serde_json::{Value, json};
+
+use crate::{ask, merge, plan_value};
+
+/// A document with a number put at a JSON pointer.
+fn with(mut document: Value, field: &str, value: f64) -> Value {
+    let (at, name) = field.rsplit_once('/').unwrap();
+    let holder = at.split('/').skip(1).fold(&mut document, |holder, part| match part.parse::<usize>() {
+        Ok(n) if holder.is_array() => &mut holder[n],
+        _ => &mut holder[part],
+    });
+    match holder {
+        Value::Array(items) => items[name.parse::<usize>().unwrap()] = json!(value),
+        other => other[name] = json!(value),
+    }
+    document
+}
+
+/// What is said of a plan: every check with its severity.
+fn of_plan(patch: Value) -> Vec<String> {
+    let result = ask(patch);
+    result.checks.iter().map(|check| format!("{:?} {}", check.severity, check.code.code())).collect()
+}
+
+/// What is said of a rescue: its verdict and its reasons.
+fn of_rescue(patch: Value) -> Vec<String> {
+    let mut rescue = json!({"format": "rumek.rescue/1", "practice": "cautious", "pack": {"chemistry": "lipo", "series": 4, "capacity_ah": 4},
+        "found": {"terminal_v": 10.8, "cell_voltages_v": [2.7, 2.7, 2.7, 2.7], "bms": "absent", "low_for": "hours", "signs": ["none"], "temperature_c": 21}});
+    merge(&mut rescue, &patch);
+    let result = rumek_core::rescue(&from_value::<RescueDoc>(&rescue).unwrap()).unwrap();
+    let reasons = result.reasons.iter().map(|reason| reason.code.code().to_owned());
+    std::iter::once(format!("{:?}", result.verdict)).chain(reasons).collect()
+}
+
+/// What is said of one reading of the precharge of that rescue, ten minutes in.
+fn of_reading(reading: Value) -> Vec<String> {
+    let rescue = json!({"format": "rumek.rescue/1", "pack": {"chemistry": "lipo", "series": 4, "capacity_ah": 4},
+        "found": {"terminal_v": 10.8, "cell_voltages_v": [2.7, 2.7, 2.7, 2.7], "bms": "absent", "low_for": "hours", "signs": ["none"], "temperature_c": 21}});
+    let mut given = json!({"t_s": 600, "terminal_v": 11.8, "current_a": 0.2});
+    merge(&mut given, &reading["reading"]);
+    let asked = json!({"rescue": rescue, "stage": "precharge", "now_s": 600, "readings": [given]});
+    let said = rumek_core::judge(&from_value::<JudgeAskDoc>(&asked).unwrap()).unwrap();
+    vec![format!("{:?} {:?}", said.state, said.code)]
+}
+
+/// What is said of a run with two readings, the last one changed.
+fn of_run(patch: Value) -> Vec<String> {
+    let mut run = json!({"plan": plan_value(json!({"pack": {"temperature_c": 21}})),
+        "readings": [{"t_s": 300, "terminal_v": 22.9, "terminal_a": 4.0, "temperature_c": 21},
+                     {"t_s": 1500, "terminal_v": 23.6, "terminal_a": 4.0, "temperature_c": 23}]});
+    if let Some(last) = patch.get("last") {
+        merge(&mut run["readings"][1], last);
+    }
+    let state = rumek_core::understand(&from_value::<RunAskDoc>(&run).unwrap()).unwrap();
+    state.said.iter().map(|said| format!("{:?} {}", said.severity, said.code.code())).collect()
+}
+
+type Said = fn(Value) -> Vec<String>;
+
+fn lead(rest: Value) -> Value {
+    let mut plan = json!({"pack": {"chemistry": "lead_agm", "capacity_ah": 50, "balancer": "none"}, "source": {"max_current_a": 40}});
+    merge(&mut plan, &rest);
+    plan
+}
+
+/// Four cells of 4S 5 Ah with readings, one of them to be moved.
+fn cells(rest: Value) -> Value {
+    let mut plan = json!({"pack": {"series": 4, "start": {"soc": null, "cell_voltages_v": [3.8, 3.8, 3.8, 3.8]}}});
+    merge(&mut plan, &rest);
+    plan
+}
+
+fn joined(chemistry: &str, own_v: f64) -> Value {
+    json!({"pack": {"chemistry": chemistry, "series": 4, "capacity_ah": 5, "resistance_mohm": 400, "start": {"soc": null, "rest_voltage_v": own_v}},
+        "other_packs": [{"capacity_ah": 5, "rest_voltage_v": own_v, "resistance_mohm": 400}]})
+}
+
+#[rstest]
+// Plan: the pack.
+#[case::retired_ceiling(of_plan, json!({"settings": {"voltage_v": 25.0}}), "/settings/voltage_v", 25.32, 25.33)]
+#[case::label(of_plan, json!({"pack": {"rated_c_rate": 1.5}, "settings": {"current_a": 1}, "source": {"max_current_a": 20}}), "/settings/current_a", 6.0, 6.07)]
+#[case::refused_without_a_label(of_plan, json!({"settings": {"current_a": 1}, "source": {"max_current_a": 30}}), "/settings/current_a", 20.0, 20.2)]
+#[case::usual_without_a_label(of_plan, json!({"settings": {"current_a": 1}, "source": {"max_current_a": 30}}), "/settings/current_a", 4.19, 4.21)]
+#[case::lead_refused(of_plan, lead(json!({"settings": {"current_a": 1}})), "/settings/current_a", 25.0, 25.3)]
+#[case::recovered(of_plan, json!({"pack": {"mark": "recovered"}, "settings": {"current_a": 1}}), "/settings/current_a", 2.0, 2.03)]
+#[case::deep(of_plan, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 18}}}), "/pack/start/rest_voltage_v", 18.0, 17.98)]
+#[case::cells_apart(of_plan, cells(json!({})), "/pack/start/cell_voltages_v/0", 3.75, 3.745)]
+#[case::cells_hardly_apart(of_plan, cells(json!({})), "/pack/start/cell_voltages_v/0", 3.79, 3.789)]
+#[case::joined_caution(of_plan, joined("lipo", 15.2), "/other_packs/0/rest_voltage_v", 15.398, 15.404)]
+#[case::joined_stop(of_plan, joined("lipo", 15.2), "/other_packs/0/rest_voltage_v", 15.598, 15.604)]
+#[case::touch(of_plan, json!({"pack": {"series": 15}, "source": {"max_voltage_v": 80}, "settings": {"voltage_v": 59}}), "/settings/voltage_v", 59.9, 60.1)]
+#[case::bms(of_plan, json!({"pack": {"capacity_ah": 20, "bms": {"max_charge_a": 6}}, "source": {"kind": "mains", "max_voltage_v": null, "max_current_a": null}, "charger": {"kind": "smart_charger", "output_max_a": 5}}), "/charger/output_max_a", 6.0, 6.05)]
+#[case::capacity_unusual(of_plan, json!({"pack": {"capacity_ah": 5}, "source": {"max_current_a": 60}}), "/pack/capacity_ah", 60.0, 60.5)]
+#[case::high_load(of_plan, json!({"source": null, "load": {"current_a": 1}}), "/load/current_a", 12.0, 12.1)]
+// Plan: leads, limiters, the rest of the chain.
+#[case::drop(of_plan, json!({"leads": {"output": {"area_mm2": 2.5, "length_m": 1, "fuse_a": 10, "fuse_v": 60, "connector_mohm": 100}}, "settings": {"current_a": 4}}), "/leads/output/connector_mohm", 172.0, 178.0)]
+#[case::lamp_over(of_plan, json!({"pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 40}, "source": {"kind": "fixed_supply", "voltage_v": 14, "max_voltage_v": null, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "lamp", "lamp_rated_v": 14, "lamp_rated_w": 21}}), "/charger/lamp_rated_v", 12.8, 12.6)]
+#[case::circuit(of_plan, json!({"source": {"max_current_a": 20, "max_power_w": 400}, "mains": {"voltage_v": 120, "circuit_a": 5}}), "/mains/circuit_a", 5.06, 5.02)]
+#[case::days(of_plan, lead(json!({"settings": {"current_a": 1}, "pack": {"start": {"soc": 0.1}}})), "/settings/current_a", 1.33, 1.25)]
+// Rescue: what is found.
+#[case::runaway(of_rescue, json!({}), "/found/temperature_c", 59.9, 60.1)]
+#[case::too_warm(of_rescue, json!({}), "/found/temperature_c", 45.0, 45.5)]
+#[case::too_cold(of_rescue, json!({}), "/found/temperature_c", 0.0, -0.1)]
+#[case::group_behind(of_rescue, json!({"found": {"cell_voltages_v": [2.9, 2.9, 2.9, 2.9], "terminal_v": 11.2}}), "/found/cell_voltages_v/0", 2.35, 2.34)]
+#[case::cautious_floor(of_rescue, json!({"found": {"low_for": "days", "cell_voltages_v": [2.1, 2.1, 2.1, 2.1], "terminal_v": 8.4}}), "/found/cell_voltages_v/0", 2.0, 1.99)]
+#[case::both_floors(of_rescue, json!({"found": {"cell_voltages_v": [0.6, 0.6, 0.6, 0.6], "terminal_v": 2.4}}), "/found/cell_voltages_v/0", 0.5, 0.495)]
+#[case::line(of_rescue, json!({"found": {"cell_voltages_v": [3.1, 3.1, 3.1, 3.1], "terminal_v": 12.4}}), "/found/cell_voltages_v/0", 3.0, 2.99)]
+#[case::joined_to_its_cells(of_rescue, json!({"found": {"cell_voltages_v": [3.7, 3.7, 3.7, 3.7], "bms": "present"}}), "/found/terminal_v", 11.86, 11.82)]
+#[case::reversed(of_rescue, json!({"found": {"cell_voltages_v": [2.7, 2.7, 2.7, 2.7]}}), "/found/cell_voltages_v/0", 0.001, -0.001)]
+// Rescue: readings.
+#[case::stage_current(of_reading, json!({"reading": {}}), "/reading/current_a", 0.269, 0.271)]
+#[case::stage_warming(of_reading, json!({"reading": {}}), "/reading/temperature_c", 30.9, 31.0)]
+#[case::stage_cell_behind(of_reading, json!({"reading": {"cell_voltages_v": [3.0, 3.0, 3.0, 3.0]}}), "/reading/cell_voltages_v/0", 2.45, 2.44)]
+#[case::stage_cell_over(of_reading, json!({"reading": {"cell_voltages_v": [4.0, 4.0, 4.0, 4.0]}}), "/reading/cell_voltages_v/0", 4.239, 4.241)]
+#[case::stage_reversed(of_reading, json!({"reading": {"cell_voltages_v": [0.1, 0.2, 0.2, 0.2], "t_s": 60}}), "/reading/cell_voltages_v/0", -0.019, -0.021)]
+// Run: readings.
+#[case::hot(of_run, json!({"last": {"temperature_c": 40}}), "/last/temperature_c", 44.9, 45.0)]
+#[case::warming(of_run, json!({"last": {"temperature_c": 23}}), "/last/temperature_c", 30.9, 31.1)]
+#[case::cell_over(of_run, json!({"last": {"cell_voltages_v": [4.0, 3.93, 3.93, 3.93, 3.93, 3.93]}}), "/last/cell_voltages_v/0", 4.234, 4.236)]
+#[case::cell_behind(of_run, json!({"last": {"cell_voltages_v": [3.9, 3.93, 3.93, 3.93, 3.93, 3.93]}}), "/last/cell_voltages_v/0", 3.575, 3.565)]
+#[case::over_voltage(of_run, json!({"last": {"terminal_v": 25}}), "/last/terminal_v", 25.48, 25.50)]
+fn what_is_said_changes_here_and_not_before(
+    #[case] said: Said,
+    #[case] document: Value,
+    #[case] field: &str,
+    #[case] just_below: f64,
+    #[case] just_above: f64,
+) {
+    let (below, above) = (said(with(document.clone(), field, just_below)), said(with(document, field, just_above)));
+    assert_ne!(below, above, "{field}: {just_below} and {just_above} are told alike");
+}
