@@ -1,6 +1,8 @@
 //! How a rescue ends for the pack: what it carries from then on.
 
+use super::found::Picture;
 use super::picture::picture;
+use super::proof::share;
 use super::{stages, triage};
 use crate::formats::{PackDoc, PackMark, Problems, RescueCaseDoc, RescueOutcome, RescueReadingDoc};
 
@@ -37,17 +39,16 @@ pub fn close(case: &RescueCaseDoc, pack: &PackDoc) -> Result<PackDoc, Problems> 
                     after.rated_c_rate = Some(stages::derated(picture)).filter(|rate| rate.is_finite());
                 }
             }
-            after.health = measured_health(case, pack).or(pack.health);
+            after.health = picture.as_ref().and_then(|picture| measured_health(case, picture)).or(pack.health);
         }
     }
     Ok(after)
 }
 
-/// The share of the label's capacity that the last capacity test gave.
-fn measured_health(case: &RescueCaseDoc, pack: &PackDoc) -> Option<f64> {
+/// The share of what it should give that the last capacity test gave.
+fn measured_health(case: &RescueCaseDoc, picture: &Picture) -> Option<f64> {
     let readings = case.readings.as_deref().unwrap_or_default();
-    let given = |reading: &RescueReadingDoc| reading.capacity_ah;
-    let ah = readings.iter().rev().find_map(|kept| kept.reading.as_ref().and_then(given))?;
-    let share = ah / pack.capacity_ah.filter(|label_ah| *label_ah > 0.0)?;
+    let given = |reading: &RescueReadingDoc| reading.capacity_ah.map(|ah| share(picture, ah, reading.current_a));
+    let share = readings.iter().rev().find_map(|kept| kept.reading.as_ref().and_then(given))?;
     Some((share.clamp(0.05, 1.2) * 100.0).round() / 100.0)
 }

@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use super::found::{Cells, Picture};
 use super::limits::{BEHIND, DEAD_LEAD_V, METER_V, OVER_CURRENT, WARMING_K, WORTH};
+use super::proof::share;
 use super::stages::gentle_a;
 use crate::formats::{
     AbortCode, CorridorPoint, JudgeState, JudgementDoc, RescueReadingDoc, RescueStageDoc, RescueStageKind,
@@ -543,14 +544,11 @@ impl Watch<'_> {
         let Some((_, ah)) = self.last(|r| r.capacity_ah) else {
             return judgement(JudgeState::Waiting, "Enter the Ah it gave, and the amps it gave them at.");
         };
-        let pack = &self.picture.pack;
-        let nameplate_ah = in_amp_hours(pack.nameplate) / f64::from(pack.parallel);
-        let proof = pack.profile.proof;
-        // Lead gives less the faster it is asked: what it gave is held against what it gives at that current.
-        let c_rate = self.last(|r| r.current_a).map_or(proof.c_rate, |(_, a)| a.abs() / nameplate_ah);
-        let share = ah / (nameplate_ah * proof.gives * pack.profile.discharge.share_at(c_rate));
+        let amps = self.last(|r| r.current_a).map(|(_, a)| a);
+        let share = share(self.picture, ah, amps);
         let values = [("capacity_ah", ah), ("share", share)];
-        let whole = if pack.profile.discharge.share_at(c_rate) < 1.0 { "what it gives so fast" } else { "its label" };
+        let peukert = self.picture.pack.profile.discharge.peukert > 1.0;
+        let whole = if peukert && amps.is_some() { "what it gives at that current" } else { "its label" };
         let gave = format!("{} Ah, {} % of {whole}", trimmed(ah, 2), trimmed(share * 100.0, 0));
         if share < WORTH {
             return JudgementDoc {

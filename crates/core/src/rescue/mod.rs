@@ -15,6 +15,7 @@ mod judge;
 mod limits;
 mod picture;
 mod pointers;
+mod proof;
 mod questions;
 mod stages;
 mod triage;
