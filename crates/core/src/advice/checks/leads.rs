@@ -150,7 +150,7 @@ fn carries(s: &Situation<'_>, wire: &Wire<'_>, findings: &mut Vec<Finding>) {
         findings.push(
             Finding::caution(
                 CheckCode::LeadsUndersized,
-                format!("{} for hours: what is set is set for that.", thinnest(lead, at)),
+                format!("{}: what is set is set for that.", thinnest(lead, at)),
                 &[("current_a", current_a), ("carries_a", lead.most_a())],
             )
             .at(at),
@@ -163,12 +163,17 @@ fn thinnest(lead: &Lead, at: Place) -> String {
     let most = trimmed(lead.most_a(), 1);
     match (lead.connector, lead.fuse) {
         (Some(connector), _) if lead.plug_a() <= lead.most_a() => {
-            format!("The {} of the {} carry {most} A", connector.words(), which(at))
+            format!("Through the {} of the {} no more than {most} A for hours", connector.words(), which(at))
         }
         (_, Some(fuse)) if lead.fuse_carries_a() <= lead.most_a() => {
-            format!("The {} A fuse in the {} carries {most} A", trimmed(fuse.rated_a, 1), which(at))
+            format!("The {} A fuse in the {} carries {most} A for hours", trimmed(fuse.rated_a, 1), which(at))
         }
-        _ => format!("The {}'s {} mm²{} carry {most} A", which(at), trimmed(lead.area_mm2, 2), lies(lead.lying)),
+        _ => format!(
+            "The {}'s {} mm²{} carry {most} A for hours",
+            which(at),
+            trimmed(lead.area_mm2, 2),
+            lies(lead.lying)
+        ),
     }
 }
 
@@ -202,7 +207,7 @@ fn plugs(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
             finding(
                 CheckCode::LeadsConnector,
                 format!(
-                    "{} A would flow through the {} of the {}, which carry {} A for hours, and nothing here can be turned down: plugs get hot before wires do. Take plugs for more, or something that limits the current.",
+                    "{} A would flow through the {} of the {}, made for {} A for hours, and nothing here can be turned down: plugs get hot before wires do. Take plugs for more, or something that limits the current.",
                     trimmed(current_a, 1),
                     connector.words(),
                     which(at),

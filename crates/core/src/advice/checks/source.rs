@@ -124,7 +124,7 @@ fn vehicle(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
             trimmed(SOCKET_A, 0)
         )
     } else {
-        format!("Its socket carries {} A, its fuse included.", trimmed(SOCKET_A, 0))
+        format!("its socket carries {} A, its fuse included.", trimmed(SOCKET_A, 0))
     };
     findings.push(Finding::note(
         CheckCode::SourceVehicle,
