@@ -7371,6 +7371,8 @@ export interface components {
             account: components["schemas"]["AccountDoc"];
             /** @description How it goes on from here. */
             course: components["schemas"]["CurvePoint"][];
+            /** @description What to do when it smokes, hisses or burns, in order. */
+            emergency: string[];
             /**
              * Format: double
              * @description At the latest, s.

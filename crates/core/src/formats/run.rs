@@ -169,6 +169,8 @@ pub struct RunStateDoc {
     pub next_look_s: Option<f64>,
     /// Why then.
     pub next_look_why: String,
+    /// What to do when it smokes, hisses or burns, in order.
+    pub emergency: Vec<String>,
 }
 
 /// What of a run may be kept with its pack; nothing where both figures are null.

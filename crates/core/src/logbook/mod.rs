@@ -30,6 +30,7 @@ pub use row::LogRow;
 pub use sums::LogSums;
 
 use crate::advice::answer::nudge;
+use crate::advice::steps::emergency;
 use crate::chain::case::{Case, identified};
 use crate::chain::settings::{Chosen, choose};
 use crate::formats::{
@@ -190,6 +191,7 @@ fn unfed(
     let now_s = now_s.unwrap_or(last_s).max(last_s);
     let soc = if charged { follow(&model, fitted.values[0], &drive, &[last_s]).1.soc } else { found.soc };
     RunStateDoc {
+        emergency: emergency(&plan.pack),
         predicted: None,
         said: seen(&Log { plan, tops: &material.tops, looks, fitted: &fitted, charge_ah, way }),
         fit: fit(&fitted, plan),
@@ -262,6 +264,7 @@ impl Run<'_> {
         let account = Sofar { looks: &material.flowed, now_s, charge_ah, energy_wh };
         let account = account.beside(&case, self.chosen, &base, &case.run(fitted.values[0], fitted.scale()));
         RunStateDoc {
+            emergency: emergency(&self.plan.pack),
             predicted: base.at(now_s).filter(|_| now_s <= base.end.t_s).map(point),
             said,
             fit: fit(&fitted, self.plan),

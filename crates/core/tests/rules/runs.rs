@@ -38,6 +38,12 @@ fn a_run_is_frozen_with_its_guesses_left_open_and_a_refused_one_is_not_begun() {
 }
 
 #[test]
+fn a_charge_under_way_says_what_to_do_when_it_burns() {
+    let said = state(json!({}), 300.0, json!([{ "t_s": 300, "terminal_v": 22.9, "source_a": 4.0 }])).emergency;
+    assert!(said.join(" ").contains("smoke is poisonous"), "{said:?}");
+}
+
+#[test]
 fn a_list_is_made_for_its_chain_and_is_clear_once_all_is_in_order() {
     let codes =
         |patch: Value| list(patch, json!([])).items.into_iter().map(|item| item.code.code()).collect::<Vec<_>>();

@@ -35,6 +35,7 @@ async fn bench_shows_every_charge_and_what_another_tab_does() {
     let bench = Bench::set_up(true).await;
     bench.open("/").await;
     bench.until_says(".bench-runs", RUN).await;
+    bench.until_says(".bench-runs .emergency", "If it smokes, hisses or burns").await;
     bench.until_says(".bench-count", "to your next look").await;
     bench.until_script("return document.title", "· Rumek").await;
     let first = bench.client().window().await.unwrap();

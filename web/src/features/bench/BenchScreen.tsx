@@ -2,7 +2,6 @@ import { Button, Switch } from "antd";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useQuery } from "@tanstack/react-query";
-import type { ResultDoc } from "../../api/client";
 import { useRows } from "../../api/shelves";
 import { atServer } from "../../api/time";
 import { clock } from "../../ui/clock";
@@ -99,7 +98,7 @@ function Charge({ one, now }: { one: UnderWay; now: number }) {
           {refused > 0 && <li className="field-problem">{refused} of its readings were refused: see the run.</li>}
         </ul>
       )}
-      <Emergency said={(document.result as ResultDoc | undefined)?.emergency} />
+      <Emergency said={state?.emergency} />
     </li>
   );
 }

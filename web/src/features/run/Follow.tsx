@@ -79,7 +79,7 @@ export function Follow({ id }: { id: string }) {
           }}
         />
       )}
-      {!ended && <Emergency said={(document.result as ResultDoc | undefined)?.emergency} />}
+      {!ended && <Emergency said={state?.emergency ?? (document.result as ResultDoc | undefined)?.emergency} />}
       {onWay > 0 && (
         <p className="field-problem" role="status">
           {onWay === 1 ? "One reading waits" : `${onWay} readings wait`} in this browser for the server.
