@@ -5575,6 +5575,11 @@ export interface components {
             code: components["schemas"]["CheckCode"];
             /** @description The hazard, the number and the reason, in one line. */
             message: string;
+            /**
+             * @description Whether bringing the pack back, or giving it up, settles it.
+             * @default false
+             */
+            rescue: boolean;
             /** @description How grave. */
             severity: components["schemas"]["Severity"];
             /** @description The numbers. */

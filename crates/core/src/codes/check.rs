@@ -178,6 +178,15 @@ impl CheckCode {
         }
     }
 
+    /// Whether a stop of this kind is settled by bringing the pack back, or giving it up.
+    #[must_use]
+    pub const fn leads_to_rescue(self) -> bool {
+        matches!(
+            self,
+            Self::PackDeeplyDischarged | Self::PackReversedCell | Self::PackDeadCell | Self::ChargerWillNotStart
+        )
+    }
+
     /// Whether a stop of this kind may be accepted at all.
     #[must_use]
     pub const fn acceptable(self) -> bool {

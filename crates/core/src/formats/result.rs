@@ -245,6 +245,9 @@ pub struct CheckDoc {
     pub acceptable: bool,
     /// Whether it was.
     pub accepted: bool,
+    /// Whether bringing the pack back, or giving it up, settles it.
+    #[serde(default)]
+    pub rescue: bool,
 }
 
 /// Something to do.

@@ -144,3 +144,11 @@ fn a_hurry_is_charged_by_no_number_that_says_what_a_pack_may_give() {
     let told = ask(json!({"practice": "hurry", "pack": {"rated_c_rate": 50}, "source": {"max_current_a": 60}}));
     assert!((told.settings.unwrap().current_a - 20.0).abs() < 1e-9);
 }
+
+#[rstest]
+#[case::low(json!({"pack": {"start": {"soc": null, "rest_voltage_v": 17}}}), PackDeeplyDischarged, true)]
+#[case::cold(json!({"pack": {"temperature_c": -5}}), PackTooCold, false)]
+fn a_check_says_whether_rescue_settles_it(#[case] patch: Value, #[case] code: CheckCode, #[case] rescue: bool) {
+    let result = ask(patch);
+    assert_eq!(found(&result, code).unwrap().rescue, rescue);
+}

@@ -14,9 +14,6 @@ const placeWords = (at: CheckDoc["at"]) => PLACE_WORDS[at].toLowerCase();
 
 const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
 
-/** Stops that are settled by bringing the pack back, or giving it up. */
-const TO_RESCUE: readonly CheckDoc["code"][] = ["pack.deeply_discharged", "pack.reversed_cell", "pack.dead_cell", "charger.will_not_start"];
-
 /** What to mind, gravest first, each with its number and reason and the way to the stage it concerns. */
 export function Checks({ checks, onShow, onAccept, onRescue }: Props) {
   if (checks.length === 0) return null;
@@ -48,7 +45,7 @@ export function Checks({ checks, onShow, onAccept, onRescue }: Props) {
                   </button>
                 )}
               </p>
-              {TO_RESCUE.includes(check.code) && (
+              {check.rescue && (
                 <button type="button" className="plain-button check-show" onClick={onRescue}>
                   Take it to Rescue →
                 </button>

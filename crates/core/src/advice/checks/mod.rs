@@ -41,6 +41,7 @@ pub(crate) fn run(situation: &Situation<'_>) -> Vec<CheckDoc> {
                     .iter()
                     .any(|given| acceptance::covers(finding.code, given, &finding.values));
             CheckDoc {
+                rescue: finding.code.leads_to_rescue(),
                 code: finding.code,
                 severity: finding.severity,
                 at: finding.at.unwrap_or_else(|| finding.code.place()),
