@@ -301,6 +301,9 @@ fn a_fuse_that_alone_holds_the_current_is_never_above_its_wire(
 #[rstest]
 #[case::much_too_big(25.0, "burns before the fuse")]
 #[case::a_little_too_big(15.0, "A fuse up to 10 A protects it")]
+// One and a half times the 10.47 A of the wire: 15.7 A.
+#[case::hot_only(15.6, "carries 10.5 A, its fuse 15.6 A")]
+#[case::burns(15.8, "burns before the fuse")]
 fn no_fuse_is_offered_above_its_wire(#[case] fuse_a: f64, #[case] says: &str) {
     let result = ask_patch(json!({"leads": {"output": lead_of(18, Some(fuse_a))}}));
     let check = result.checks.iter().find(|c| c.code == LeadsFuseTooBig).unwrap();

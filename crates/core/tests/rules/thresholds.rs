@@ -108,6 +108,7 @@ fn joined(chemistry: &str, own_v: f64) -> Value {
 #[case::too_warm(of_rescue, json!({}), "/found/temperature_c", 45.0, 45.5)]
 #[case::too_cold(of_rescue, json!({}), "/found/temperature_c", 0.0, -0.1)]
 #[case::group_behind(of_rescue, json!({"found": {"cell_voltages_v": [2.9, 2.9, 2.9, 2.9], "terminal_v": 11.2}}), "/found/cell_voltages_v/0", 2.35, 2.34)]
+#[case::lead_cell_behind(of_rescue, json!({"pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 18}, "found": {"terminal_v": 11.0, "cell_voltages_v": [2.0, 2.0, 2.0, 2.0, 2.0, 2.0]}}), "/found/cell_voltages_v/0", 0.81, 0.79)]
 #[case::cautious_floor(of_rescue, json!({"found": {"low_for": "days", "cell_voltages_v": [2.1, 2.1, 2.1, 2.1], "terminal_v": 8.4}}), "/found/cell_voltages_v/0", 2.0, 1.99)]
 #[case::both_floors(of_rescue, json!({"found": {"cell_voltages_v": [0.6, 0.6, 0.6, 0.6], "terminal_v": 2.4}}), "/found/cell_voltages_v/0", 0.5, 0.495)]
 #[case::line(of_rescue, json!({"found": {"cell_voltages_v": [3.1, 3.1, 3.1, 3.1], "terminal_v": 12.4}}), "/found/cell_voltages_v/0", 3.0, 2.99)]
