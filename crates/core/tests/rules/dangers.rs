@@ -4,6 +4,7 @@
 use proptest::prelude::*;
 use proptest::strategy::Union;
 use rumek_core::codes::CheckCode::{self, *};
+use rumek_core::formats::SayingCode;
 use rumek_core::formats::Severity::{self, Caution, Stop};
 use serde_json::{Value, json};
 
@@ -267,5 +268,40 @@ proptest! {
         let said = result.checks.iter().find(|check| check.code == code && check.severity == severity);
         prop_assert!(said.is_some_and(|check| !check.accepted), "{code:?}: {:?}", result.checks);
         prop_assert!(severity != Stop || (result.settings.is_none() && result.steps.is_empty()));
+    }
+
+    /// An hour of too much at 1C is 25 W of heat in six cells: a fast nickel charge has a clock behind it, and what
+    /// goes in is near what was missing.
+    #[test]
+    fn a_fast_nickel_charge_is_over_in_time(nicd in any::<bool>(), rate in 0.5..1.9f64, soc in 0.0..0.6f64, c in 10.0..34.0f64) {
+        let chemistry = if nicd { "nicd" } else { "nimh" };
+        let result = ask(&bench(
+            json!({"chemistry": chemistry, "series": 6, "start": {"soc": soc}, "temperature_c": c}),
+            json!({"settings": {"current_a": 10.0 * rate}}),
+        ));
+        let missing_ah = 10.0 * (1.0 - soc);
+        prop_assert!(result.delivered.charge_ah <= 1.26 * missing_ah, "{} of {missing_ah}", result.delivered.charge_ah);
+        let limit_h = result.settings.unwrap().time_limit_h.unwrap();
+        prop_assert!(limit_h <= 1.26 * missing_ah / (10.0 * rate), "{limit_h}");
+    }
+
+    /// Past its peak, or warming as only a full one does, it is told to be ended whatever the plan expected.
+    #[test]
+    fn a_full_nickel_pack_is_told(nicd in any::<bool>(), rate in 0.5..1.5f64, past in 1.1..6.0f64, k_min in 1.05..4.0f64, by_warmth in any::<bool>()) {
+        let chemistry = if nicd { "nicd" } else { "nimh" };
+        let plan = bench(
+            json!({"chemistry": chemistry, "series": 6, "start": {"soc": 0.2}, "temperature_c": 21}),
+            json!({"settings": {"current_a": 10.0 * rate}}),
+        );
+        let falls_v = 6.0 * if nicd { 0.015 } else { 0.005 };
+        let (fallen_v, warmer_c) = if by_warmth { (0.0, 5.0 * k_min) } else { (past * falls_v, 0.0) };
+        let reading = |t_s: f64, v: f64, c: f64| json!({"t_s": t_s, "terminal_v": v, "terminal_a": 10.0 * rate, "temperature_c": c});
+        let readings = json!([reading(600.0, 8.9, 22.0), reading(2400.0, 9.30, 25.0), reading(2700.0, 9.30 - fallen_v, 25.0 + warmer_c)]);
+        let asked = json!({"plan": plan, "readings": readings});
+        let state = rumek_core::understand(&rumek_core::formats::from_value(&asked).unwrap()).unwrap();
+        let told = state.said.iter().any(|said| {
+            matches!(said.code, SayingCode::Full | SayingCode::Warming) && said.message.contains("End the charge now")
+        });
+        prop_assert!(told, "{:?}", state.said);
     }
 }
