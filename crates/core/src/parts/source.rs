@@ -326,6 +326,7 @@ pub(crate) fn read(doc: &SourceDoc, at: &str, problems: &mut Problems) -> Option
         battery: unit.battery.map(|b| Battery {
             series: b.series * volts_factor,
             capacity_as: b.capacity_as * if wiring == Wiring::Parallel { n } else { 1.0 },
+            ohm: b.ohm * ohm_factor,
             ..b
         }),
         transformer: (kind == SourceKind::TransformerRectifier).then(|| doc.r#type.unwrap_or(TransformerType::Unknown)),
@@ -391,9 +392,9 @@ fn battery(doc: &SourceDoc, check: &mut Checked<'_>) -> Option<Unit> {
     let soc = check.within("soc", doc.soc, 0.0, 1.0)?;
     let reserve_soc = check.within("reserve_soc", doc.reserve_soc, 0.0, 1.0)?;
     let (profile, series, ah) = (figures?, f64::from(series?), ah?);
-    let battery = Battery { profile, series, capacity_as: ah * 3600.0, soc, reserve_soc };
-    let open_v = battery.open_v(soc);
     let ohm = mohm.map_or(profile.resistance_ohm_ah / ah * series, |mohm| mohm / 1e3);
+    let battery = Battery { profile, series, capacity_as: ah * 3600.0, ohm, soc, reserve_soc };
+    let open_v = battery.open_v(soc);
     // Hours of load settle beyond the ten seconds its resistance is given for.
     let settled: f64 = 1.0 + profile.rc.iter().map(|rc| rc.ratio).sum::<f64>() * 0.5;
     Some(Unit { sag_ohm: ohm * settled, battery: Some(battery), ..Unit::steady(open_v, open_v) })

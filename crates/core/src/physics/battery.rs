@@ -8,6 +8,8 @@ pub(crate) struct Battery {
     pub(crate) profile: &'static Profile,
     pub(crate) series: f64,
     pub(crate) capacity_as: f64,
+    /// Its 10 s resistance, Ω.
+    pub(crate) ohm: f64,
     pub(crate) soc: f64,
     pub(crate) reserve_soc: f64,
 }
@@ -27,6 +29,11 @@ impl Battery {
     /// curve lies low, V.
     pub(crate) fn lowest_v(&self) -> f64 {
         self.open_v(self.reserve_soc.min(self.soc)) - self.profile.curve_spread_v * self.series
+    }
+
+    /// What it gives into a short, A: at first its slow part does not count.
+    pub(crate) fn short_circuit_a(&self) -> f64 {
+        self.open_v(self.soc) / self.ohm.max(1e-5)
     }
 
     /// What it holds down to its reserve, Wh at its open voltage.

@@ -92,6 +92,14 @@ fn fused(ah: f64) -> Value {
     json!({"pack": {"capacity_ah": ah, "temperature_c": 25, "start": {"soc": 0.2}}, "leads": {"output": {"awg": 12, "length_m": 0.5, "fuse_a": 20, "fuse_v": 60}}})
 }
 
+/// A small pack charged off so many Ah of AGM by a fused lead.
+fn fused_battery(ah: f64) -> Value {
+    let mut plan = off_a_battery("lead_agm", 6);
+    let rest = json!({"pack": {"capacity_ah": 2}, "source": {"capacity_ah": ah}, "leads": {"input": {"awg": 12, "length_m": 0.5, "fuse_a": 20, "fuse_v": 32, "fuse_at": "source"}}});
+    crate::merge(&mut plan, &rest);
+    plan
+}
+
 /// Four cells of which one stands lower.
 fn apart(volts: f64) -> Value {
     json!({"pack": {"series": 4, "start": {"soc": null, "cell_voltages_v": [3.8, 3.8, 3.8 - volts, 3.8]}}})
@@ -269,6 +277,10 @@ fn a_current_set_in_the_cold_is_judged(#[case] amps: f64, #[case] expected: Opti
 #[case::hardly_breaks(fused(5.5), LeadsFuseBreaking, Some(Note))]
 #[case::hardly_breaks_still(fused(10.4), LeadsFuseBreaking, Some(Note))]
 #[case::arcs_on(fused(11.0), LeadsFuseBreaking, Some(Caution))]
+// What feeds the chain, too: 60 Ah of AGM gives 1.8 kA, 40 Ah of it 1.2 kA into a short.
+#[case::a_feeding_battery(fused_battery(60.0), LeadsFuseBreaking, Some(Note))]
+#[case::a_large_feeding_battery(fused_battery(80.0), LeadsFuseBreaking, Some(Caution))]
+#[case::a_small_feeding_battery(fused_battery(20.0), LeadsFuseBreaking, None)]
 #[case::faster_than_usual(json!({"practice": "hurry", "source": {"max_current_a": 20}}), PackRateTooHigh, Some(Caution))]
 // Packs that are joined: a BMS, and all that stand higher.
 #[case::joined_past_a_bms(json!({"pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 100, "resistance_mohm": 3, "bms": {"max_charge_a": 50}, "start": {"soc": null, "rest_voltage_v": 13.0}}, "other_packs": [{"capacity_ah": 100, "rest_voltage_v": 13.36, "resistance_mohm": 3}]}), PackParallelMismatch, Some(Stop))]

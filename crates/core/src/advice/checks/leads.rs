@@ -9,6 +9,7 @@ use crate::codes::LimitCode;
 use crate::formats::{ChargerKind, Connector, FuseAt, Laid, Place};
 use crate::parts::lead::{Lead, SLACK};
 use crate::parts::source::Source;
+use crate::physics::battery::Battery;
 use crate::physics::wire::Lying;
 use crate::units::{in_amps, in_volts, trimmed, volts};
 
@@ -51,7 +52,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         volts: in_volts(source.max),
         highest_v,
         battery_end: source.battery.is_some().then_some(FuseAt::Source),
-        short_a: source.battery.as_ref().map_or(0.0, |_| in_volts(source.max) / source.sag_ohm.max(1e-5)),
+        short_a: source.battery.as_ref().map_or(0.0, Battery::short_circuit_a),
         by_fuse_alone: by_fuse_alone(s, source, chosen, lead),
     });
     let output = s.plan.output.as_ref().map(|lead| Wire {
