@@ -6,8 +6,8 @@ use crate::chain::case::{Case, end_voltages, identified};
 use crate::chain::settings::{Chosen, choose};
 use crate::codes::LimitCode;
 use crate::formats::{
-    CellDoc, CurvePoint, DeliveredDoc, EndDoc, EndReason, LimitDoc, NudgeDoc, PinchDoc, Place, PlanDoc, Problems,
-    RESULT_FORMAT, ResultDoc, ResultSettingsDoc, StartResultDoc, TimeDoc,
+    CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, EndReason, LimitDoc, NudgeDoc, PinchDoc, Place, PlanDoc,
+    Problems, RESULT_FORMAT, ResultDoc, ResultSettingsDoc, StartResultDoc, TimeDoc,
 };
 use crate::parts::identify::Identified;
 use crate::parts::plan::{Plan, Resolved, resolve};
@@ -16,18 +16,44 @@ use crate::physics::charge::{Charge, Model, Nudge, Scale, State};
 use crate::physics::operating::{Places, Terminals, Thevenin, each_limit};
 use crate::units::{Time, amps, seconds, significant};
 
+/// A plan with its charge computed and checked.
+pub(crate) struct Judged {
+    pub(crate) plan: Plan,
+    resolved: PlanDoc,
+    assumed: Vec<String>,
+    pub(crate) found: Identified,
+    pub(crate) chosen: Option<Chosen>,
+    charge: Charge,
+    checks: Vec<CheckDoc>,
+}
+
+/// Judges a plan, and works out nothing else of it.
+///
+/// # Errors
+/// As [`answer`].
+pub(crate) fn judged(document: &PlanDoc) -> Result<Judged, Problems> {
+    let Resolved { plan, document: resolved, assumed } = resolve(document)?;
+    let found = identified(&plan);
+    let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
+    let charge = Case { plan: &plan, found: &found, chosen: chosen.as_ref() }.run(found.soc, Scale::NOMINAL);
+    let checks = checks::run(&Situation::new(&plan, &found, chosen.as_ref(), &charge));
+    Ok(Judged { plan, resolved, assumed, found, chosen, charge, checks })
+}
+
+impl Judged {
+    /// Why nothing is to be set, in the words of the first stop that stands; `None` where something is.
+    pub(crate) fn refusal(&self) -> Option<&str> {
+        checks::standing(&self.checks).map(|check| check.message.as_str())
+    }
+}
+
 /// Answers a plan.
 ///
 /// # Errors
 /// Everything wrong with the document, each problem with its JSON pointer.
 pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
-    let Resolved { plan, document: resolved, assumed } = resolve(document)?;
-    let found = identified(&plan);
-    let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
+    let Judged { plan, resolved, assumed, found, chosen, charge, checks } = judged(document)?;
     let case = Case { plan: &plan, found: &found, chosen: chosen.as_ref() };
-    let charge = case.run(found.soc, Scale::NOMINAL);
-    let situation = Situation::new(&plan, &found, chosen.as_ref(), &charge);
-    let checks = checks::run(&situation);
     let refused = checks::refuses(&checks);
     let start = case.start(&charge);
     let limits = case.limits();

@@ -213,7 +213,7 @@ fn wires(case: &Case<'_>, chosen: &Chosen, source: &Source, charge: &Charge, len
     let source_a = charge.moments.iter().map(|m| feed.flows(m.pack_v, total_a(case, m)).source_a).fold(0.0, f64::max);
     let wire = |at: Place, current_a: f64, volts: f64, own_m: Option<f64>| {
         let length_m = length_m.or(own_m).unwrap_or(1.0);
-        let fits = Lying { ambient_c: case.plan.around_c, ..Lying::USUAL }.wire_for(current_a, length_m, 0.02 * volts);
+        let fits = Lying::usual(case.plan.around_c).wire_for(current_a, length_m, 0.02 * volts);
         let drop_v = fits.map(|(mm2, _)| wire_ohm(mm2, length_m) * current_a);
         let what = if at == Place::InputLead { "To the charger" } else { "To the pack" };
         let message = match (fits, drop_v) {

@@ -1,24 +1,15 @@
 //! A run as it begins: its plan, its answer and the version that gave it, frozen.
 
 use crate::advice::answer;
-use crate::codes::Severity;
+use crate::advice::checks::standing;
 use crate::formats::{PackDoc, PlanDoc, Problems, ResultDoc, RunDoc};
 use crate::parts::as_marked;
 
-/// The answer to a plan that gives settings.
-///
-/// # Errors
-/// What is wrong with the plan, and why it is refused, below `/plan`.
-pub(super) fn not_refused(plan: &PlanDoc) -> Result<ResultDoc, Problems> {
-    let result = answer(plan).map_err(|wrong| wrong.under("/plan"))?;
-    if plan.source.is_none() || result.settings.is_some() {
-        return Ok(result);
-    }
-    let stop = result.checks.iter().find(|check| check.severity == Severity::Stop && !check.accepted);
-    let why = stop.map_or("nothing can be set", |check| check.message.as_str());
+/// The problem of a plan that is refused.
+pub(super) fn refused(why: &str) -> Problems {
     let mut problems = Problems::default();
     problems.add("/plan", format!("it is refused: {why}"), "a plan that gives settings");
-    Err(problems)
+    problems
 }
 
 /// The plan as it was resolved, but what nobody knows of the pack left open: taken for measured it would be
@@ -47,7 +38,10 @@ pub fn begin(run: &RunDoc, shelf: Option<&PackDoc>) -> Result<RunDoc, Problems> 
         return Ok(run.clone());
     };
     let plan = shelf.map_or_else(|| plan.clone(), |pack| as_marked(plan, pack));
-    let result = not_refused(&plan)?;
+    let result = answer(&plan).map_err(|wrong| wrong.under("/plan"))?;
+    if let Some(stop) = standing(&result.checks) {
+        return Err(refused(&stop.message));
+    }
     let mut problems = Problems::default();
     let mut begun = run.clone();
     begun.core_version = Some(env!("CARGO_PKG_VERSION").to_owned());

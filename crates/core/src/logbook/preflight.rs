@@ -1,15 +1,15 @@
 //! The list before a charge, made for this chain: what is measured has its bounds, and what lies
 //! outside stops the list.
 
-use super::begin::not_refused;
-use crate::chain::case::identified;
-use crate::chain::settings::{Chosen, choose};
+use super::begin::refused;
+use crate::advice::answer::{Judged, judged};
+use crate::chain::settings::Chosen;
 use crate::formats::{
     PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc, PreflightKind, Problems,
 };
 use crate::parts::charger::Charger;
 use crate::parts::identify::Identified;
-use crate::parts::plan::{Plan, resolve};
+use crate::parts::plan::Plan;
 use crate::physics::cell::Family;
 use crate::units::{in_celsius, trimmed};
 
@@ -23,11 +23,11 @@ const MOVED_V: f64 = 0.05;
 /// # Errors
 /// What is wrong with the plan, or why it is refused, below `/plan`.
 pub fn preflight(ask: &PreflightAskDoc) -> Result<PreflightDoc, Problems> {
-    let given = ask.plan.clone().unwrap_or_default();
-    not_refused(&given)?;
-    let plan = resolve(&given).map_err(|wrong| wrong.under("/plan"))?.plan;
-    let found = identified(&plan);
-    let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
+    let judged = judged(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?;
+    if let Some(why) = judged.refusal().filter(|_| judged.plan.source.is_some()) {
+        return Err(refused(why));
+    }
+    let Judged { plan, found, chosen, .. } = judged;
     let answers = ask.answers.as_deref().unwrap_or_default();
     let items: Vec<PreflightItemDoc> = list(&plan, &found, chosen.as_ref())
         .into_iter()

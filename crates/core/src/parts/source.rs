@@ -70,6 +70,11 @@ struct Range {
 }
 
 impl Source {
+    /// The highest it may stand at while this is dialled, V: one that can be set is not set higher than it has to be.
+    pub(crate) fn may_stand_at(&self, dial_v: f64) -> f64 {
+        if self.dials_voltage() { dial_v } else { self.highest_v.max(dial_v) }
+    }
+
     /// Whether the person can turn its current.
     pub(crate) fn dials_current(&self) -> bool {
         self.kind == SourceKind::BenchSupply

@@ -31,6 +31,11 @@ impl Lying {
     pub(crate) const USUAL: Self =
         Self { wires: Wires::Pair, insulation: Insulation::Pvc, laid: Laid::Open, ambient_c: 20.0 };
 
+    /// The same where it is so warm, °C.
+    pub(crate) const fn usual(ambient_c: f64) -> Self {
+        Self { ambient_c, ..Self::USUAL }
+    }
+
     /// Factor on what a pair in still air carries at 35 K above a room.
     fn factor(self) -> f64 {
         /// By so much a pair in still air warms at the current of [`ampacity_a`], K.

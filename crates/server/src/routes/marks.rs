@@ -19,6 +19,8 @@ pub(crate) async fn on_shelf(app: &App, pack: Option<Uuid>) -> Result<Option<Pac
 
 /// The plan with the mark of its pack on the shelf; where that cannot be had, its own copy of the mark counts.
 pub(crate) async fn marked(app: &App, pack: Option<Uuid>, plan: PlanDoc) -> Result<PlanDoc, Problem> {
-    let shelf = on_shelf(app, pack).await?;
-    Ok(shelf.map_or_else(|| plan.clone(), |pack| rumek_core::as_marked(&plan, &pack)))
+    Ok(match on_shelf(app, pack).await? {
+        Some(pack) => rumek_core::as_marked(&plan, &pack),
+        None => plan,
+    })
 }

@@ -38,7 +38,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
 /// The input window, judged with nothing connected.
 fn input(source: &Source, charger: &Charger, chosen: &Chosen, findings: &mut Vec<Finding>) {
     let set_v = chosen.built.feed.supply.open_v;
-    let stands_v = if source.dials_voltage() { set_v } else { source.highest_v.max(set_v) };
+    let stands_v = source.may_stand_at(set_v);
     if let Some(most_v) = charger.input_max_v.filter(|v| stands_v > *v + 1e-6) {
         let droops = !source.regulated() && source.battery.is_none();
         let why = if droops { " with nothing drawn and the mains high" } else { "" };

@@ -66,7 +66,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         by_fuse_alone: by_fuse_alone(s, source, chosen, lead),
     });
     if source.battery.is_some() && s.plan.input.is_none() {
-        let fuse = Lying { ambient_c: s.plan.around_c, ..Lying::USUAL }
+        let fuse = Lying::usual(s.plan.around_c)
             .fuse_for(s.most.source_a)
             .map_or(String::new(), |a| format!(" of {} A", trimmed(a, 1)));
         findings.push(

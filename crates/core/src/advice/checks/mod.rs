@@ -65,5 +65,10 @@ fn without_promises(mut checks: Vec<CheckDoc>) -> Vec<CheckDoc> {
 
 /// Whether any stop stands.
 pub(crate) fn refuses(checks: &[CheckDoc]) -> bool {
-    checks.iter().any(|check| check.severity == Severity::Stop && !check.accepted)
+    standing(checks).is_some()
+}
+
+/// The first stop that stands.
+pub(crate) fn standing(checks: &[CheckDoc]) -> Option<&CheckDoc> {
+    checks.iter().find(|check| check.severity == Severity::Stop && !check.accepted)
 }

@@ -583,10 +583,7 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
     let highest_v = s.charge.moments.iter().map(|m| m.pack_v).fold(s.found.rest_v, f64::max);
     let highest_v = s.chosen.map_or(highest_v, |chosen| highest_v.max(chosen.dial_v));
-    let highest_v = s.plan.source.as_ref().map_or(highest_v, |source| {
-        // A supply that can be set is not set higher than it has to be.
-        if source.dials_voltage() { highest_v } else { highest_v.max(source.highest_v) }
-    });
+    let highest_v = s.plan.source.as_ref().map_or(highest_v, |source| source.may_stand_at(highest_v));
     if highest_v > LETHAL_V {
         findings.push(Finding::stop(
             CheckCode::PackLethalVoltage,

@@ -107,7 +107,7 @@ pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
 
 fn polarity(steps: &mut Steps, task: &Task<'_>) {
     let most_a = task.most_a();
-    let lying = Lying { ambient_c: task.plan.around_c, ..Lying::USUAL };
+    let lying = Lying::usual(task.plan.around_c);
     let guard = match &task.plan.output {
         Some(lead) if lead.fuse.is_some() => "Leads that stay cool.".to_owned(),
         Some(lead) => lead.fuse_for(most_a).map_or("Fuse at the pack's plus.".to_owned(), |a| {
@@ -148,8 +148,7 @@ fn why_by_meter(task: &Task<'_>) -> String {
 
 /// What a fuse has to part, where that is more than an ordinary one does.
 fn that_breaks(task: &Task<'_>) -> String {
-    let volts = task.source.highest_v.max(task.chosen.dial_v).max(task.found.rest_v);
-    let volts = if task.source.dials_voltage() { task.chosen.dial_v.max(task.found.rest_v) } else { volts };
+    let volts = task.source.may_stand_at(task.chosen.dial_v).max(task.found.rest_v);
     let short_a = task.plan.pack.short_circuit_a(task.found.rest_v);
     let mut parts = Vec::new();
     if volts > ORDINARY_FUSE_V {
