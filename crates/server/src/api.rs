@@ -6,9 +6,9 @@ use std::time::Duration;
 use axum::extract::{DefaultBodyLimit, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
-use axum::routing::{get, post, put};
+use axum::routing::get;
 use axum::{Json, Router, middleware};
-use rumek_store::{Chargers, Gear, Leads, LogMappings, Packs, Plans, Rescues, Runs};
+use serde_json::Value;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::limit::RequestBodyLimitLayer;
@@ -18,9 +18,9 @@ use tower_http::trace::TraceLayer;
 
 use crate::app::{App, BODY_LIMIT};
 use crate::http::{guard, pages};
-use crate::problem::Problem;
-use crate::routes::{archive, changes, compute, drawn, logbook, logs, rescues, resources, runs, state};
-use crate::{openapi, problem};
+use crate::openapi::Description;
+use crate::problem::{self, Problem};
+use crate::routes::{archive, changes, compute, drawn, formats, logbook, logs, rescues, resources, runs, state};
 
 /// The largest log or archive, bytes.
 const LONG_LIMIT: usize = 2 << 30;
@@ -29,38 +29,23 @@ const TIMEOUT: Duration = Duration::from_secs(15);
 /// The whole service.
 pub fn router(app: App) -> Router {
     let api = Router::new()
-        .route("/plan", post(compute::plan))
-        .route("/sizing", post(compute::sizing))
-        .route("/rescue", post(compute::rescue))
-        .route("/rescue/judge", post(compute::judge))
-        .route("/run/preflight", post(compute::preflight))
-        .route("/run/understand", post(compute::understand))
-        .route("/quick-line", post(compute::quick_line))
-        .route("/chemistries", get(compute::chemistries))
-        .route("/version", get(compute::version))
-        .nest("/packs", resources::routes::<Packs>())
-        .nest("/gear", resources::routes::<Gear>())
-        .nest("/chargers", resources::routes::<Chargers>())
-        .nest("/leads", resources::routes::<Leads>())
-        .nest("/plans", resources::routes::<Plans>())
-        .nest("/rescues", resources::routes::<Rescues>())
-        .route("/rescues/{id}/close", post(rescues::close))
-        .nest("/log-mappings", resources::routes::<LogMappings>())
-        .route("/logs/look", post(logs::look))
-        .route("/logbook", get(logbook::look_up))
-        .route("/changes", get(changes::changes))
-        .nest("/runs", resources::routes::<Runs>())
-        .route("/runs/{id}/state", get(state::state))
-        .route("/runs/{id}/readings", get(drawn::list))
-        .route("/runs/{id}/readings/{client_id}", put(runs::put))
-        .route("/openapi.json", get(async || Json(openapi::document())))
-        .route("/schema/{name}", get(openapi::schema))
+        .merge(compute::routes())
+        .merge(resources::routes())
+        .merge(rescues::routes())
+        .merge(logs::routes())
+        .merge(logbook::routes())
+        .merge(changes::routes())
+        .merge(state::routes())
+        .merge(drawn::routes())
+        .merge(runs::routes())
+        .merge(formats::routes())
+        .route("/openapi.json", get(async || Json(document())))
         .fallback(async || Problem::not_found("There is nothing at this address."));
     // What is long because there is much of it has no limit of time; each row arrives or is sent by itself.
     let long = Router::new()
-        .route("/api/logs", post(logs::bring_in))
-        .route("/api/runs/{id}/log", get(runs::log))
-        .route("/api/archive", get(archive::take_out).post(archive::put_in))
+        .merge(logs::long_routes())
+        .merge(runs::long_routes())
+        .merge(archive::long_routes())
         .layer(RequestBodyLimitLayer::new(LONG_LIMIT));
     let pages = Router::new().fallback(pages::serve).layer(CompressionLayer::new());
     Router::new()
@@ -70,7 +55,7 @@ pub fn router(app: App) -> Router {
         .fallback_service(pages)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
-        .merge(long)
+        .nest("/api", long)
         // One request that fails must not take its connection with it, nor leave its sender without an answer.
         .layer(CatchPanicLayer::custom(problem::panicked))
         .layer(middleware::from_fn(problem::translate))
@@ -83,6 +68,28 @@ pub fn router(app: App) -> Router {
         .layer(PropagateRequestIdLayer::x_request_id())
         .layer(SetRequestIdLayer::x_request_id(MakeRequestUuid))
         .with_state(app)
+}
+
+/// The OpenAPI document: what every file of routes says of its own.
+#[must_use]
+pub fn document() -> Value {
+    let mut api = Description::new();
+    let of_routes = [
+        compute::describe,
+        resources::describe,
+        rescues::describe,
+        logs::describe,
+        logbook::describe,
+        changes::describe,
+        state::describe,
+        drawn::describe,
+        runs::describe,
+        archive::describe,
+    ];
+    for describe in of_routes {
+        describe(&mut api);
+    }
+    api.finish()
 }
 
 /// Ready once the database answers and has this version's shape.

@@ -13,4 +13,5 @@ mod routes;
 pub mod serve;
 mod wire;
 
-pub use openapi::{document as openapi, schemas};
+pub use api::document as openapi;
+pub use routes::formats::schemas;

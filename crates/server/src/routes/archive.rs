@@ -3,26 +3,31 @@
 
 use std::fmt;
 
-use axum::Json;
 use axum::body::{Body, Bytes};
 use axum::extract::State;
 use axum::http::{HeaderName, StatusCode, header};
+use axum::routing::get;
+use axum::{Json, Router};
 use futures::{TryStreamExt, stream};
-use rumek_core::formats::{Problems, RunReadingDoc, from_value};
+use rumek_core::formats::{
+    ChargerDoc, LeadDoc, LogMappingDoc, PackDoc, PlanDoc, Problems, RescueCaseDoc, RunDoc, RunReadingDoc, SourceDoc,
+    from_value,
+};
 use rumek_core::{Extremes, at_pack};
 use rumek_store::{
     ArchivedReading, Chargers, Gear, Leads, LogMappings, Packs, Part, Plans, Rescues, Runs, Stored, Table,
 };
-use schemars::JsonSchema;
+use schemars::{JsonSchema, SchemaGenerator};
 use serde::de::{DeserializeSeed, Deserializer, Error, IgnoredAny, MapAccess, SeqAccess, Visitor};
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
+use serde_json::{Value, json};
 use time::OffsetDateTime;
 use tokio::sync::mpsc;
 use tokio_util::io::{StreamReader, SyncIoBridge};
 use uuid::Uuid;
 
 use crate::app::App;
+use crate::openapi::Description;
 use crate::problem::Problem;
 use crate::routes::resources::Documents;
 use crate::wire::{StoredDoc, moment, shown};
@@ -32,10 +37,54 @@ const FORMAT: &str = "rumek.archive/1";
 /// Readings handed on at a time.
 const BATCH: usize = 5000;
 
+/// The requests of this file; an archive is long, and has no limit of time.
+pub(crate) fn long_routes() -> Router<App> {
+    Router::new().route("/archive", get(take_out).post(put_in))
+}
+
+/// What is said of them.
+pub(crate) fn describe(api: &mut Description) {
+    let archive = archive_schema(api.generator());
+    let put_in = api.schema::<PutInDoc>();
+    let content = json!({ "application/json": { "schema": archive } });
+    let out = json!({ "summary": "The whole workshop", "responses": { "200": { "description": "rumek.archive/1", "content": content } } });
+    api.add_special("/api/archive", "get", out, &[503]);
+    let taken = json!({
+        "summary": "Put an archive into an empty workshop: all of it or nothing",
+        "requestBody": { "required": true, "content": content },
+        "responses": { "201": { "description": "What it brought", "content": { "application/json": { "schema": put_in } } } }
+    });
+    api.add_special("/api/archive", "post", taken, &[400, 409, 413, 415, 422, 503]);
+}
+
+/// The archive format; it is read and written piece by piece, so that no type holds all of it.
+pub(crate) fn archive_schema(generator: &mut SchemaGenerator) -> Value {
+    let mut list = |of: fn(&mut SchemaGenerator) -> schemars::Schema| json!({ "type": "array", "items": of(generator).to_value() });
+    json!({
+        "type": "object",
+        "required": ["format"],
+        "additionalProperties": false,
+        "properties": {
+            "format": { "const": FORMAT },
+            "rumek": { "type": "string", "description": "Which Rumek wrote it." },
+            "made_at": { "type": "string", "description": "RFC 3339, UTC." },
+            "packs": list(SchemaGenerator::subschema_for::<StoredDoc<PackDoc>>),
+            "gear": list(SchemaGenerator::subschema_for::<StoredDoc<SourceDoc>>),
+            "chargers": list(SchemaGenerator::subschema_for::<StoredDoc<ChargerDoc>>),
+            "leads": list(SchemaGenerator::subschema_for::<StoredDoc<LeadDoc>>),
+            "log_mappings": list(SchemaGenerator::subschema_for::<StoredDoc<LogMappingDoc>>),
+            "plans": list(SchemaGenerator::subschema_for::<StoredDoc<PlanDoc>>),
+            "rescues": list(SchemaGenerator::subschema_for::<StoredDoc<RescueCaseDoc>>),
+            "runs": list(SchemaGenerator::subschema_for::<StoredDoc<RunDoc>>),
+            "readings": list(SchemaGenerator::subschema_for::<ArchivedReadingDoc<RunReadingDoc>>)
+        }
+    })
+}
+
 /// A reading with everything that is known of it.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-pub(crate) struct ArchivedReadingDoc<T> {
+struct ArchivedReadingDoc<T> {
     /// Whose.
     pub run_id: Uuid,
     /// From 1, in the order of arrival.
@@ -54,7 +103,7 @@ pub(crate) struct ArchivedReadingDoc<T> {
 
 /// What an archive brought.
 #[derive(Clone, Copy, Debug, Default, Serialize, JsonSchema)]
-pub(crate) struct PutInDoc {
+struct PutInDoc {
     /// Rows of every kind.
     pub rows: usize,
     /// Readings.
@@ -62,7 +111,7 @@ pub(crate) struct PutInDoc {
 }
 
 /// Everything there is, as it stands at one moment.
-pub(crate) async fn take_out(State(app): State<App>) -> Result<([(HeaderName, String); 2], Body), Problem> {
+async fn take_out(State(app): State<App>) -> Result<([(HeaderName, String); 2], Body), Problem> {
     let (parts, mut taken) = mpsc::channel(4);
     let taking = tokio::spawn(async move { app.database.take_out(parts).await });
     let Some(first) = taken.recv().await else {
@@ -144,7 +193,7 @@ impl From<ArchivedReading> for ArchivedReadingDoc<Value> {
 }
 
 /// Puts an archive into an empty workshop: all of it or nothing.
-pub(crate) async fn put_in(State(app): State<App>, body: Body) -> Result<(StatusCode, Json<PutInDoc>), Problem> {
+async fn put_in(State(app): State<App>, body: Body) -> Result<(StatusCode, Json<PutInDoc>), Problem> {
     let bytes = StreamReader::new(body.into_data_stream().map_err(std::io::Error::other));
     let (parts, arriving) = mpsc::channel(4);
     let reading = tokio::task::spawn_blocking(move || {

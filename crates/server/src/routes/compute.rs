@@ -2,14 +2,15 @@
 
 use std::time::Instant;
 
-use axum::Json;
 use axum::body::Bytes;
 use axum::extract::{Query, State};
+use axum::routing::{get, post};
+use axum::{Json, Router};
 use rumek_core::chemistries as all_chemistries;
 use rumek_core::formats::ChemistryDoc;
 use rumek_core::formats::{
-    JudgeAskDoc, JudgementDoc, PreflightAskDoc, PreflightDoc, Problems, Read, RescueDoc, RescueResultDoc, ResultDoc,
-    RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
+    JudgeAskDoc, JudgementDoc, PlanDoc, PreflightAskDoc, PreflightDoc, Problems, Read, RescueDoc, RescueResultDoc,
+    ResultDoc, RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
 };
 use rumek_core::quick_line::QuickLine;
 use schemars::JsonSchema;
@@ -19,15 +20,58 @@ use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::app::App;
+use crate::openapi::{Description, id, of_query};
 use crate::problem::Problem;
 use crate::routes::marks::marked;
 use crate::wire::shown;
 
+/// The requests of this file.
+pub(crate) fn routes() -> Router<App> {
+    Router::new()
+        .route("/plan", post(plan))
+        .route("/sizing", post(sizing))
+        .route("/rescue", post(rescue))
+        .route("/rescue/judge", post(judge))
+        .route("/run/preflight", post(preflight))
+        .route("/run/understand", post(understand))
+        .route("/quick-line", post(quick_line))
+        .route("/chemistries", get(chemistries))
+        .route("/version", get(version))
+}
+
+/// What is said of them.
+pub(crate) fn describe(api: &mut Description) {
+    let fails = [400, 413, 415, 422];
+    let (plan, result) = (api.schema::<PlanDoc>(), api.schema::<ResultDoc>());
+    api.add("/api/plan", "post", "Compute a plan without saving it", Some(plan), (200, result), &fails);
+    let (ask, sizes) = (api.schema::<SizingAskDoc>(), api.schema::<SizingDoc>());
+    api.add("/api/sizing", "post", "Ask how big, how many, how thick", Some(ask), (200, sizes), &fails);
+    let (found, decided) = (api.schema::<RescueDoc>(), api.schema::<RescueResultDoc>());
+    api.add("/api/rescue", "post", "Judge a pack in trouble", Some(found), (200, decided), &fails);
+    let (readings, said) = (api.schema::<JudgeAskDoc>(), api.schema::<JudgementDoc>());
+    let judged = "Judge the readings of a rescue's stage";
+    api.add("/api/rescue/judge", "post", judged, Some(readings), (200, said), &fails);
+    let (list, items) = (api.schema::<PreflightAskDoc>(), api.schema::<PreflightDoc>());
+    let before = "The list to go through before a charge";
+    api.add("/api/run/preflight", "post", before, Some(list), (200, items), &fails);
+    for marked in ["/api/plan", "/api/sizing", "/api/run/preflight"] {
+        api.parameters(marked, "post", [of_query("pack", false, id())]);
+    }
+    let (run, state) = (api.schema::<RunAskDoc>(), api.schema::<RunStateDoc>());
+    api.add("/api/run/understand", "post", "What a run's readings mean", Some(run), (200, state), &fails);
+    let (line, read) = (api.schema::<LineDoc>(), api.schema::<QuickLine>());
+    api.add("/api/quick-line", "post", "Read a quick line", Some(line), (200, read), &fails);
+    let chemistries = api.schema::<Vec<ChemistryDoc>>();
+    api.add("/api/chemistries", "get", "Every chemistry Rumek knows", None, (200, chemistries), &[]);
+    let version = api.schema::<VersionOfRumek>();
+    api.add("/api/version", "get", "Which Rumek this is", None, (200, version), &[]);
+}
+
 /// A line of text.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
-pub(crate) struct LineDoc {
+struct LineDoc {
     /// What was typed.
-    pub text: String,
+    text: String,
 }
 
 impl Read for LineDoc {
@@ -42,21 +86,21 @@ impl Read for LineDoc {
 
 /// Which Rumek answers, and what its clock says.
 #[derive(Clone, Debug, Serialize, JsonSchema)]
-pub(crate) struct VersionOfRumek {
+struct VersionOfRumek {
     /// As `rumek --version` says.
-    pub(crate) version: &'static str,
+    version: &'static str,
     /// The server's clock, RFC 3339 UTC.
-    pub(crate) now: String,
+    now: String,
 }
 
 /// The pack on the shelf whose mark counts.
 #[derive(Clone, Copy, Debug, Default, Deserialize)]
-pub(crate) struct PackQuery {
+struct PackQuery {
     pack: Option<Uuid>,
 }
 
 /// Computes a plan without saving it; the header says how long the core took.
-pub(crate) async fn plan(
+async fn plan(
     State(app): State<App>,
     Query(query): Query<PackQuery>,
     body: Bytes,
@@ -69,7 +113,7 @@ pub(crate) async fn plan(
 }
 
 /// Answers the reverse questions of a plan.
-pub(crate) async fn sizing(
+async fn sizing(
     State(app): State<App>,
     Query(query): Query<PackQuery>,
     body: Bytes,
@@ -82,19 +126,19 @@ pub(crate) async fn sizing(
 }
 
 /// Judges a pack in trouble.
-pub(crate) async fn rescue(body: Bytes) -> Result<Json<RescueResultDoc>, Problem> {
+async fn rescue(body: Bytes) -> Result<Json<RescueResultDoc>, Problem> {
     let doc: RescueDoc = from_bytes(&body)?;
     Ok(Json(rumek_core::rescue(&doc)?))
 }
 
 /// Judges the readings of a rescue's stage.
-pub(crate) async fn judge(body: Bytes) -> Result<Json<JudgementDoc>, Problem> {
+async fn judge(body: Bytes) -> Result<Json<JudgementDoc>, Problem> {
     let ask: JudgeAskDoc = from_bytes(&body)?;
     Ok(Json(rumek_core::judge(&ask)?))
 }
 
 /// The list to go through before a charge, and what is off with its answers.
-pub(crate) async fn preflight(
+async fn preflight(
     State(app): State<App>,
     Query(query): Query<PackQuery>,
     body: Bytes,
@@ -107,23 +151,23 @@ pub(crate) async fn preflight(
 }
 
 /// What a run's readings mean, and how it goes on.
-pub(crate) async fn understand(body: Bytes) -> Result<Json<RunStateDoc>, Problem> {
+async fn understand(body: Bytes) -> Result<Json<RunStateDoc>, Problem> {
     let ask: RunAskDoc = from_bytes(&body)?;
     Ok(Json(rumek_core::understand(&ask)?))
 }
 
 /// Reads a quick line.
-pub(crate) async fn quick_line(body: Bytes) -> Result<Json<QuickLine>, Problem> {
+async fn quick_line(body: Bytes) -> Result<Json<QuickLine>, Problem> {
     let line: LineDoc = from_bytes(&body)?;
     Ok(Json(rumek_core::quick_line::read(&line.text)))
 }
 
 /// Says which Rumek this is, and its time.
-pub(crate) async fn version() -> Json<VersionOfRumek> {
+async fn version() -> Json<VersionOfRumek> {
     Json(VersionOfRumek { version: env!("CARGO_PKG_VERSION"), now: shown(OffsetDateTime::now_utc()) })
 }
 
 /// Every chemistry Rumek knows.
-pub(crate) async fn chemistries() -> Json<Vec<ChemistryDoc>> {
+async fn chemistries() -> Json<Vec<ChemistryDoc>> {
     Json(all_chemistries())
 }

@@ -1,16 +1,18 @@
 //! Which readings of a run are drawn: every one, or few that keep every extreme; all along or of a span.
 
-use axum::Json;
 use axum::extract::{Path, Query, State};
-use rumek_core::formats::{Problems, from_value};
+use axum::routing::get;
+use axum::{Json, Router};
+use rumek_core::formats::{Problems, RunReadingDoc, from_value};
 use rumek_core::{Extremes, at_pack, thinned_to};
 use rumek_store::{Logs, Runs, StoreError, StoredReading};
 use serde::Deserialize;
-use serde_json::Value;
+use serde_json::{Value, json};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::app::App;
+use crate::openapi::{Description, of_path, of_query, text};
 use crate::problem::Problem;
 use crate::routes::clock;
 use crate::routes::resources::{asked_moment, parse_id};
@@ -23,9 +25,30 @@ const READ_WHOLE: usize = 4;
 /// A span is read this part of itself further at both ends, so that its lines go on past them.
 const BEYOND: usize = 50;
 
+/// The requests of this file.
+pub(crate) fn routes() -> Router<App> {
+    Router::new().route("/runs/{id}/readings", get(list))
+}
+
+/// What is said of them.
+pub(crate) fn describe(api: &mut Description) {
+    let readings = api.schema::<Vec<KeptReadingDoc<RunReadingDoc>>>();
+    let operation = json!({
+        "summary": "A run's readings: every one, or few that keep every extreme",
+        "parameters": [
+            of_path("id"),
+            of_query("at_most", false, json!({ "type": "integer", "minimum": FEWEST })),
+            of_query("from", false, text()),
+            of_query("until", false, text()),
+        ],
+        "responses": { "200": { "description": "By when they were taken, the nearest before and after a span among them", "content": { "application/json": { "schema": readings } } } }
+    });
+    api.add_special("/api/runs/{id}/readings", "get", operation, &[400, 404, 422, 503]);
+}
+
 /// How many readings are asked for, and from when until when.
 #[derive(Clone, Debug, Deserialize)]
-pub(crate) struct ReadingsQuery {
+struct ReadingsQuery {
     at_most: Option<usize>,
     from: Option<String>,
     until: Option<String>,
@@ -33,7 +56,7 @@ pub(crate) struct ReadingsQuery {
 
 /// A run's readings by when they were taken: every one, or no more than asked for, chosen so that
 /// no extreme is lost; of a span, with the nearest before and after it.
-pub(crate) async fn list(
+async fn list(
     State(app): State<App>,
     Path(id): Path<String>,
     Query(query): Query<ReadingsQuery>,

@@ -1,21 +1,40 @@
 //! Looking runs up.
 
-use axum::Json;
 use axum::extract::{Query, State};
-use rumek_core::formats::Problems;
+use axum::routing::get;
+use axum::{Json, Router};
+use rumek_core::formats::{Problems, RunDoc};
 use rumek_store::{Entry, Search};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
+use serde_json::{Value, json};
 
 use crate::app::App;
+use crate::openapi::{Description, of_query, text};
 use crate::problem::Problem;
 use crate::routes::resources::{asked_moment, parse_id};
 use crate::wire::StoredDoc;
 
+/// The requests of this file.
+pub(crate) fn routes() -> Router<App> {
+    Router::new().route("/logbook", get(look_up))
+}
+
+/// What is said of them.
+pub(crate) fn describe(api: &mut Description) {
+    let entries = api.schema::<Vec<EntryDoc<RunDoc>>>();
+    let search = ["text", "pack", "gear", "from", "until", "outcome"].map(|name| of_query(name, false, text()));
+    let operation = json!({
+        "summary": "Look runs up",
+        "parameters": search,
+        "responses": { "200": { "description": "Those going on first, then the newest", "content": { "application/json": { "schema": entries } } } }
+    });
+    api.add_special("/api/logbook", "get", operation, &[400, 404, 422, 503]);
+}
+
 /// Which runs are looked for; what is absent does not matter.
 #[derive(Clone, Debug, Default, Deserialize)]
-pub(crate) struct SearchQuery {
+struct SearchQuery {
     text: Option<String>,
     pack: Option<String>,
     gear: Option<String>,
@@ -26,7 +45,7 @@ pub(crate) struct SearchQuery {
 
 /// A run as the logbook lists it.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
-pub(crate) struct EntryDoc<T> {
+struct EntryDoc<T> {
     /// The run; its document without `result` and `preflight`.
     pub run: StoredDoc<T>,
     /// How many readings it has.
@@ -40,7 +59,7 @@ impl From<Entry> for EntryDoc<Value> {
 }
 
 /// The runs looked for: those going on first, then the newest, at most 500.
-pub(crate) async fn look_up(
+async fn look_up(
     State(app): State<App>,
     Query(query): Query<SearchQuery>,
 ) -> Result<Json<Vec<EntryDoc<Value>>>, Problem> {

@@ -3,10 +3,11 @@
 
 use std::io::Read;
 
-use axum::Json;
 use axum::body::{Body, Bytes};
 use axum::extract::{Query, State};
 use axum::http::StatusCode;
+use axum::routing::post;
+use axum::{Json, Router};
 use encoding_rs_io::DecodeReaderBytes;
 use futures::TryStreamExt;
 use rumek_core::formats::{
@@ -24,6 +25,7 @@ use tokio_util::io::{StreamReader, SyncIoBridge};
 use uuid::Uuid;
 
 use crate::app::App;
+use crate::openapi::{self, Description, of_query, text};
 use crate::problem::Problem;
 use crate::routes::resources::{as_json, asked_moment, parse_id};
 use crate::wire::{StoredDoc, shown};
@@ -33,9 +35,39 @@ const NAMED: usize = 200;
 /// Lines handed on at a time.
 const BATCH: usize = 2000;
 
+/// The requests of this file that answer at once.
+pub(crate) fn routes() -> Router<App> {
+    Router::new().route("/logs/look", post(look))
+}
+
+/// A log is long, and has no limit of time.
+pub(crate) fn long_routes() -> Router<App> {
+    Router::new().route("/logs", post(bring_in))
+}
+
+/// What is said of them.
+pub(crate) fn describe(api: &mut Description) {
+    let (ask, looked) = (api.schema::<LogLookAskDoc>(), api.schema::<LogLookedDoc>());
+    let look = "Look at the beginning of a logger's file";
+    api.add("/api/logs/look", "post", look, Some(ask), (200, looked), &[400, 413, 415, 422, 503]);
+    let brought = api.schema::<BroughtInDoc<RunDoc>>();
+    let operation = json!({
+        "summary": "Bring in a logger's file as a run: all of it or nothing",
+        "parameters": [
+            of_query("mapping", true, openapi::id()), of_query("malformed", true, json!({ "enum": ["skip", "refuse"] })),
+            of_query("id", false, openapi::id()), of_query("pack", false, openapi::id()),
+            of_query("plan", false, openapi::id()), of_query("name", false, text()), of_query("file", false, text()),
+            of_query("began_at", false, text())
+        ],
+        "requestBody": { "required": true, "content": { "text/csv": { "schema": text() } } },
+        "responses": { "201": { "description": "It is a run now", "content": { "application/json": { "schema": brought } } } }
+    });
+    api.add_special("/api/logs", "post", operation, &[400, 404, 409, 413, 415, 422, 503]);
+}
+
 /// What the beginning of a file shows, and what is known of such files.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
-pub(crate) struct LogLookedDoc {
+struct LogLookedDoc {
     /// What it shows.
     pub look: LogLookDoc,
     /// The mapping kept for files with this header, by which it was read.
@@ -54,7 +86,7 @@ enum Malformed {
 
 /// What a file becomes.
 #[derive(Clone, Debug, Deserialize)]
-pub(crate) struct BringInQuery {
+struct BringInQuery {
     mapping: String,
     id: Option<String>,
     pack: Option<String>,
@@ -67,7 +99,7 @@ pub(crate) struct BringInQuery {
 
 /// What became of a file.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
-pub(crate) struct BroughtInDoc<T> {
+struct BroughtInDoc<T> {
     /// The run it became.
     pub run: StoredDoc<T>,
     /// Lines that are its readings now.
@@ -79,7 +111,7 @@ pub(crate) struct BroughtInDoc<T> {
 }
 
 /// Looks at the beginning of a file. A mapping kept for its header is used where none is given.
-pub(crate) async fn look(State(app): State<App>, body: Bytes) -> Result<Json<LogLookedDoc>, Problem> {
+async fn look(State(app): State<App>, body: Bytes) -> Result<Json<LogLookedDoc>, Problem> {
     let mut ask: LogLookAskDoc = from_bytes(&body)?;
     let mut look = look_at_log(&ask)?;
     let mut remembered = None;
@@ -118,7 +150,7 @@ struct Outcome {
 
 /// Brings a file in: all of it, or nothing where it breaks off, is another file or, if so chosen,
 /// has a line that cannot be read.
-pub(crate) async fn bring_in(
+async fn bring_in(
     State(app): State<App>,
     Query(query): Query<BringInQuery>,
     body: Body,

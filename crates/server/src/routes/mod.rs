@@ -5,6 +5,7 @@ pub(crate) mod changes;
 pub(crate) mod clock;
 pub(crate) mod compute;
 pub(crate) mod drawn;
+pub(crate) mod formats;
 pub(crate) mod logbook;
 pub(crate) mod logs;
 pub(crate) mod marks;

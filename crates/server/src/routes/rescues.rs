@@ -1,8 +1,9 @@
 //! Ending a rescue: the rescue and its pack are written together.
 
-use axum::Json;
 use axum::body::Bytes;
 use axum::extract::{Path, State};
+use axum::routing::post;
+use axum::{Json, Router};
 use rumek_core::formats::{PackDoc, Problems, Read, RescueCaseDoc, RescueOutcome, from_bytes, from_value};
 use rumek_store::{Change, Draft, Origin, Packs, Rescues};
 use schemars::JsonSchema;
@@ -12,13 +13,27 @@ use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
 
 use crate::app::App;
+use crate::openapi::Description;
 use crate::problem::Problem;
 use crate::routes::resources::{as_json, parse_id};
 use crate::wire::StoredDoc;
 
+/// The requests of this file.
+pub(crate) fn routes() -> Router<App> {
+    Router::new().route("/rescues/{id}/close", post(close))
+}
+
+/// What is said of them.
+pub(crate) fn describe(api: &mut Description) {
+    let (end, closed) = (api.schema::<CloseDoc>(), api.schema::<StoredDoc<RescueCaseDoc>>());
+    let summary = "End a rescue, and keep with its pack what it carries from then on";
+    let fails = [400, 404, 409, 415, 422, 503];
+    api.add("/api/rescues/{id}/close", "post", summary, Some(end), (200, closed), &fails);
+}
+
 /// What is sent to end a rescue.
 #[derive(Clone, Copy, Debug, Serialize, Deserialize, JsonSchema)]
-pub(crate) struct CloseDoc {
+struct CloseDoc {
     /// The version this is based on.
     pub version: i32,
     /// How it ended.
@@ -39,11 +54,7 @@ impl Read for CloseDoc {
 }
 
 /// Ends a rescue; what its pack carries from then on is kept with the pack in the same transaction.
-pub(crate) async fn close(
-    State(app): State<App>,
-    Path(id): Path<String>,
-    body: Bytes,
-) -> Result<Json<StoredDoc<Value>>, Problem> {
+async fn close(State(app): State<App>, Path(id): Path<String>, body: Bytes) -> Result<Json<StoredDoc<Value>>, Problem> {
     let ask: CloseDoc = from_bytes(&body)?;
     let row = app.database.shelf::<Rescues>().get(parse_id(&id)?).await?;
     let mut case: RescueCaseDoc = from_value(&row.document)?;

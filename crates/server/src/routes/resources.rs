@@ -10,13 +10,15 @@ use rumek_core::formats::{
     RESCUE_CASE_FORMAT, RUN_FORMAT, Read, RescueCaseDoc, RunDoc, SourceDoc, from_bytes, from_value,
 };
 use rumek_store::{Chargers, Draft, Gear, Leads, Listing, LogMappings, Packs, Plans, Repository, Rescues, Runs, Shelf};
+use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
+use serde_json::{Value, json};
 use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 
 use crate::app::App;
+use crate::openapi::{Description, of_query};
 use crate::problem::Problem;
 use crate::routes::marks::on_shelf;
 use crate::wire::{DraftDoc, StoredDoc, VersionDoc};
@@ -131,13 +133,57 @@ impl Read for VersionDoc {
 
 type Answer = Result<Json<StoredDoc<Value>>, Problem>;
 
-/// The six requests of a shelf.
-pub(crate) fn routes<E: Documents>() -> Router<App> {
+/// The six requests of every shelf.
+pub(crate) fn routes() -> Router<App> {
+    Router::new()
+        .nest("/packs", shelf_routes::<Packs>())
+        .nest("/gear", shelf_routes::<Gear>())
+        .nest("/chargers", shelf_routes::<Chargers>())
+        .nest("/leads", shelf_routes::<Leads>())
+        .nest("/plans", shelf_routes::<Plans>())
+        .nest("/rescues", shelf_routes::<Rescues>())
+        .nest("/log-mappings", shelf_routes::<LogMappings>())
+        .nest("/runs", shelf_routes::<Runs>())
+}
+
+/// What is said of them.
+pub(crate) fn describe(api: &mut Description) {
+    describe_shelf::<PackDoc>(api, "/api/packs", "pack");
+    describe_shelf::<SourceDoc>(api, "/api/gear", "supply");
+    describe_shelf::<ChargerDoc>(api, "/api/chargers", "charger");
+    describe_shelf::<LeadDoc>(api, "/api/leads", "lead");
+    describe_shelf::<PlanDoc>(api, "/api/plans", "plan");
+    describe_shelf::<RescueCaseDoc>(api, "/api/rescues", "rescue");
+    describe_shelf::<RunDoc>(api, "/api/runs", "run");
+    describe_shelf::<LogMappingDoc>(api, "/api/log-mappings", "log mapping");
+}
+
+fn shelf_routes<E: Documents>() -> Router<App> {
     Router::new()
         .route("/", get(list::<E>).post(create::<E>))
         .route("/{id}", get(read::<E>).put(update::<E>))
         .route("/{id}/archive", post(archive::<E>))
         .route("/{id}/restore", post(restore::<E>))
+}
+
+fn describe_shelf<T: JsonSchema>(api: &mut Description, path: &str, one: &str) {
+    let stored = api.schema::<StoredDoc<T>>();
+    let draft = api.schema::<DraftDoc<T>>();
+    let version = api.schema::<VersionDoc>();
+    let many = json!({ "type": "array", "items": stored });
+    let item = format!("{path}/{{id}}");
+    let fails = [400, 409, 413, 415, 422, 503];
+    api.add(path, "get", &format!("Every {one}"), None, (200, many), &[503]);
+    api.parameters(path, "get", [of_query("archived", false, json!({ "type": "boolean" }))]);
+    api.add(path, "post", &format!("Save a new {one}"), Some(draft.clone()), (201, stored.clone()), &fails);
+    api.add(&item, "get", &format!("One {one}"), None, (200, stored.clone()), &[404, 503]);
+    let over = format!("Save a {one} over the version it was based on");
+    api.add(&item, "put", &over, Some(draft), (200, stored.clone()), &[400, 404, 409, 413, 415, 422, 503]);
+    for (verb, what) in [("archive", "Put away"), ("restore", "Take out again")] {
+        let summary = format!("{what} a {one}");
+        let fails = [400, 404, 409, 415, 422, 503];
+        api.add(&format!("{item}/{verb}"), "post", &summary, Some(version.clone()), (200, stored.clone()), &fails);
+    }
 }
 
 fn shelf<E: Documents>(app: &App) -> Repository<E> {

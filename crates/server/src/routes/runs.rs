@@ -1,20 +1,22 @@
 //! Readings of a run, each kept once however often it is sent.
 
-use axum::Json;
 use axum::body::Bytes;
 use axum::extract::{Path, Query, State};
 use axum::http::{StatusCode, header};
+use axum::routing::{get, put};
+use axum::{Json, Router};
 use rumek_core::LogRow;
 use rumek_core::codes::LogColumns;
 use rumek_core::formats::{Problems, Read, RunDoc, RunReadingDoc, from_bytes, from_value};
 use rumek_store::{Kept, NewReading, Runs, StoredReading};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
+use serde_json::{Value, json};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::app::App;
+use crate::openapi::{Description, of_path, of_query, text};
 use crate::problem::Problem;
 use crate::routes::clock;
 use crate::routes::resources::{asked_moment, parse_id};
@@ -23,9 +25,34 @@ use crate::wire::shown;
 /// Readings fetched at a time for a log.
 pub(crate) const PAGE: usize = 20_000;
 
+/// The requests of this file that answer at once.
+pub(crate) fn routes() -> Router<App> {
+    Router::new().route("/runs/{id}/readings/{client_id}", put(put_reading))
+}
+
+/// A log is long, and has no limit of time.
+pub(crate) fn long_routes() -> Router<App> {
+    Router::new().route("/runs/{id}/log", get(log))
+}
+
+/// What is said of them.
+pub(crate) fn describe(api: &mut Description) {
+    let columns = api.schema::<LogColumns>();
+    let operation = json!({
+        "summary": "A run's readings as CSV",
+        "parameters": [of_path("id"), of_query("columns", false, columns)],
+        "responses": { "200": { "description": "The log", "content": { "text/csv": { "schema": text() } } } }
+    });
+    api.add_special("/api/runs/{id}/log", "get", operation, &[400, 404, 422, 503]);
+    let (sent, kept) = (api.schema::<SentReadingDoc<RunReadingDoc>>(), api.schema::<KeptReadingDoc<RunReadingDoc>>());
+    let one = "/api/runs/{id}/readings/{client_id}";
+    api.add(one, "put", "Keep a reading, once", Some(sent), (201, kept), &[400, 404, 409, 415, 422, 503]);
+    api.parameters(one, "put", [of_path("client_id")]);
+}
+
 /// A reading as it is sent.
 #[derive(Clone, Debug, Serialize, Deserialize, JsonSchema)]
-pub(crate) struct SentReadingDoc<T> {
+struct SentReadingDoc<T> {
     /// When it was taken, by the sender's clock, RFC 3339.
     pub taken_at: String,
     /// The sender's clock minus the server's, as far as the sender knows, ms.
@@ -90,7 +117,7 @@ pub(crate) struct LogQuery {
 }
 
 /// A run's readings as CSV, for other tools.
-pub(crate) async fn log(
+async fn log(
     State(app): State<App>,
     Path(id): Path<String>,
     Query(query): Query<LogQuery>,
@@ -126,7 +153,7 @@ pub(crate) async fn log(
 }
 
 /// Keeps a reading: 201 where it is new, 200 where the same was kept before, 409 where another was.
-pub(crate) async fn put(
+async fn put_reading(
     State(app): State<App>,
     Path((id, client_id)): Path<(String, String)>,
     body: Bytes,

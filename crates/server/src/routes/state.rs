@@ -1,15 +1,18 @@
 //! What a run's readings mean, made out from every one of them.
 
-use axum::Json;
 use axum::extract::{Path, Query, State};
+use axum::routing::get;
+use axum::{Json, Router};
 use rumek_core::formats::{PlanDoc, Problems, RunDoc, RunReadingDoc, RunStateDoc, from_value};
 use rumek_core::{LogRow, LogSums, understand_sums};
 use rumek_store::{Logs, Runs, StoredReading};
 use serde::Deserialize;
+use serde_json::json;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::app::App;
+use crate::openapi::{Description, of_path, of_query};
 use crate::problem::Problem;
 use crate::routes::clock;
 use crate::routes::resources::parse_id;
@@ -19,14 +22,30 @@ use crate::wire::moment;
 /// Sums of so many more readings than were kept before are kept in turn.
 const WORTH_KEEPING: usize = 500;
 
+/// The requests of this file.
+pub(crate) fn routes() -> Router<App> {
+    Router::new().route("/runs/{id}/state", get(state))
+}
+
+/// What is said of them.
+pub(crate) fn describe(api: &mut Description) {
+    let state = api.schema::<RunStateDoc>();
+    let operation = json!({
+        "summary": "What a run's readings mean, by every one of them",
+        "parameters": [of_path("id"), of_query("now_s", false, json!({ "type": "number" }))],
+        "responses": { "200": { "description": "As it stands", "content": { "application/json": { "schema": state } } } }
+    });
+    api.add_special("/api/runs/{id}/state", "get", operation, &[400, 404, 422, 503]);
+}
+
 /// The moment a run is looked at.
 #[derive(Clone, Copy, Debug, Deserialize)]
-pub(crate) struct StateQuery {
+struct StateQuery {
     now_s: Option<f64>,
 }
 
 /// What the readings of a run mean, by every one of them.
-pub(crate) async fn state(
+async fn state(
     State(app): State<App>,
     Path(id): Path<String>,
     Query(query): Query<StateQuery>,
