@@ -9,6 +9,8 @@ say "Rust: lint"
 cargo clippy --workspace --all-targets --quiet -- -D warnings
 say "Web: types and lint"
 (cd web && npm run --silent types && npm run --silent lint)
+say "Web: nothing exported that nobody asks for"
+(cd web && npm run --silent unused)
 say "Layers: no arrow up, no circle of files"
 node scripts/floors.mjs
 say "Generated files are current"

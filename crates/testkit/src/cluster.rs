@@ -1,20 +1,25 @@
-//! One cluster a test process, one database a test, copied from a migrated template.
+//! One cluster a test process, or one for all of them, one database a test, copied from a migrated template.
 
 use std::future::Future;
+use std::process::{Command, ExitStatus};
 use std::sync::OnceLock;
 use std::sync::atomic::{AtomicU32, Ordering};
 
 use anyhow::{Context, Result, anyhow};
-use sea_orm::{ConnectOptions, ConnectionTrait, Database, DbBackend, Statement};
-use tokio::sync::{Mutex, OnceCell};
+use sea_orm::{ConnectOptions, ConnectionTrait, Database, DatabaseConnection, DbBackend, Statement};
+use tokio::sync::OnceCell;
 
 use crate::guard::{Guarded, free_port};
 
 const TEMPLATE: &str = "rumek_template";
+/// The port of a cluster that several test processes share.
+const SHARED: &str = "RUMEK_TEST_CLUSTER";
+/// A template is made and copied by one at a time, in whatever process.
+const TURN: &str = "SELECT pg_advisory_lock(7341)";
 
 struct Cluster {
     port: u16,
-    _guard: Guarded,
+    _guard: Option<Guarded>,
 }
 
 /// As root PostgreSQL runs as its own user; otherwise as the one who tests.
@@ -34,30 +39,47 @@ const STOP: &str = r#"$AS "$BIN/pg_ctl" -D "$D/data" -m immediate -w stop >/dev/
 
 static CLUSTER: OnceLock<Result<Cluster, String>> = OnceLock::new();
 static MIGRATED: OnceCell<()> = OnceCell::const_new();
-/// A template is copied by one at a time.
-static COPYING: Mutex<()> = Mutex::const_new(());
 static COUNT: AtomicU32 = AtomicU32::new(0);
 
 fn cluster() -> Result<&'static Cluster> {
     CLUSTER
         .get_or_init(|| {
-            let port = free_port().map_err(|error| error.to_string())?;
-            let guard = Guarded::start(&format!("{FIND}{START}"), STOP, &[("PORT", &port.to_string())])
-                .map_err(|error| error.to_string())?;
-            Ok(Cluster { port, _guard: guard })
+            if let Some(port) = std::env::var(SHARED).ok().and_then(|port| port.parse().ok()) {
+                return Ok(Cluster { port, _guard: None });
+            }
+            start().map_err(|error| error.to_string())
         })
         .as_ref()
         .map_err(|message| anyhow!("{message}"))
+}
+
+fn start() -> Result<Cluster> {
+    let port = free_port()?;
+    let guard = Guarded::start(&format!("{FIND}{START}"), STOP, &[("PORT", &port.to_string())])?;
+    Ok(Cluster { port, _guard: Some(guard) })
+}
+
+/// Runs a command whose test processes share one cluster; gives how it ended.
+///
+/// # Errors
+/// Where PostgreSQL or the command cannot be started.
+pub fn with_shared_cluster(mut command: Command) -> Result<ExitStatus> {
+    let cluster = start()?;
+    command.env(SHARED, cluster.port.to_string()).status().context("starting the command")
 }
 
 fn url(port: u16, database: &str) -> String {
     format!("postgres://rumek@127.0.0.1:{port}/{database}")
 }
 
-async fn admin(sql: &str) -> Result<()> {
+async fn cluster_itself() -> Result<DatabaseConnection> {
     let mut options = ConnectOptions::new(url(cluster()?.port, "postgres"));
     options.max_connections(1).sqlx_logging(false);
-    let connection = Database::connect(options).await.context("connecting to the test cluster")?;
+    Database::connect(options).await.context("connecting to the test cluster")
+}
+
+async fn admin(sql: &str) -> Result<()> {
+    let connection = cluster_itself().await?;
     connection.execute_unprepared(sql).await?;
     Ok(connection.close().await?)
 }
@@ -92,7 +114,7 @@ impl TestDatabase {
         Ok(number)
     }
 
-    async fn connection(&self) -> Result<sea_orm::DatabaseConnection> {
+    async fn connection(&self) -> Result<DatabaseConnection> {
         let mut options = ConnectOptions::new(self.url.clone());
         options.max_connections(1).sqlx_logging(false);
         Database::connect(options).await.context("connecting to the test's database")
@@ -108,17 +130,28 @@ impl TestDatabase {
         Done: Future<Output = Result<()>>,
     {
         let port = cluster()?.port;
+        let turn = cluster_itself().await?;
+        turn.execute_unprepared(TURN).await?;
         MIGRATED
             .get_or_try_init(|| async {
+                let known = Statement::from_sql_and_values(
+                    DbBackend::Postgres,
+                    "SELECT 1 FROM pg_database WHERE datname = $1",
+                    [TEMPLATE.into()],
+                );
+                if turn.query_one_raw(known).await?.is_some() {
+                    return Ok(());
+                }
                 admin(&format!("CREATE DATABASE {TEMPLATE}")).await?;
                 migrate(url(port, TEMPLATE)).await
             })
             .await?;
-        let name = format!("test_{}", COUNT.fetch_add(1, Ordering::Relaxed));
-        let _turn = COPYING.lock().await;
+        let name = format!("test_{}_{}", std::process::id(), COUNT.fetch_add(1, Ordering::Relaxed));
         // The migration's pool may still be letting go of the template.
         admin(&format!("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '{TEMPLATE}'")).await?;
         admin(&format!("CREATE DATABASE {name} TEMPLATE {TEMPLATE}")).await?;
+        // Its turn ends with its connection.
+        turn.close().await?;
         Ok(Self { url: url(port, &name), name })
     }
 

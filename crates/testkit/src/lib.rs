@@ -10,6 +10,6 @@ mod durable;
 mod guard;
 
 pub use browser::{Browser, Viewport};
-pub use cluster::TestDatabase;
+pub use cluster::{TestDatabase, with_shared_cluster};
 pub use durable::DurableCluster;
 pub use guard::free_port;

@@ -22,7 +22,7 @@ const last = () => Stream.all.at(-1) as Stream;
 
 function client() {
   const queries = new QueryClient();
-  const keys = [["packs", { archived: false }], ["runs", "a"], ["readings", "a"], ["readings", "b"], ["logbook", {}], ["log-mappings", {}], ["plan", {}]];
+  const keys: [string, unknown?][] = [["packs", { archived: false }], ["runs", "a"], ["readings", "a"], ["readings", "b"], ["logbook", {}], ["log-mappings", {}], ["plan", {}]];
   for (const key of keys) queries.setQueryData(key, 1);
   const stale = () => keys.filter((key) => queries.getQueryState(key)?.isInvalidated).map((key) => (typeof key[1] === "string" ? key.join(" ") : key[0]));
   return { queries, stale };

@@ -43,7 +43,7 @@ const list = (shelf: Shelf) => `/api/${shelf}` as "/api/packs";
 const item = (shelf: Shelf) => `/api/${shelf}/{id}` as "/api/packs/{id}";
 
 function fetchRows<S extends Shelf>(shelf: S, archived = false, signal?: AbortSignal): Promise<Stored<S>[]> {
-  return answered(api.GET(list(shelf), { params: { query: { archived } }, signal })) as Promise<Stored<S>[]>;
+  return answered(api.GET(list(shelf), { params: { query: { archived } }, signal }));
 }
 
 export function useRows<S extends Shelf>(shelf: S, archived = false) {
@@ -69,7 +69,7 @@ export function useSave<S extends Shelf>(shelf: S) {
         version === undefined
           ? api.POST(list(shelf), { body })
           : api.PUT(item(shelf), { params: { path: { id: body.id ?? "" } }, body });
-      return answered(call) as Promise<Stored<S>>;
+      return answered(call);
     },
     onSuccess: () => client.invalidateQueries({ queryKey: [shelf] }),
   });

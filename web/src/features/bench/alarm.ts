@@ -13,7 +13,7 @@ const PRESSES = ["pointerdown", "keydown"] as const;
 const listeners = new Set<() => void>();
 let sound: AudioContext | undefined;
 
-export const isTold = () => localStorage.getItem(KEY) === "on";
+const isTold = () => localStorage.getItem(KEY) === "on";
 
 /** Whether the person wants to be told when a look is due. */
 export function useTold(): boolean {
@@ -82,7 +82,8 @@ async function show(name: string, why: string, tag: string) {
   if (!("Notification" in window) || Notification.permission !== "granted") return;
   if (!(await claimed(tag))) return;
   const content = { body: why, tag, icon: "/mark.svg" };
-  const worker = await navigator.serviceWorker?.getRegistration();
+  // Without a secure origin there is none.
+  const worker = "serviceWorker" in navigator ? await navigator.serviceWorker.getRegistration() : undefined;
   if (worker?.active) await worker.showNotification(`${name}: look now`, content);
   else new Notification(`${name}: look now`, content);
 }

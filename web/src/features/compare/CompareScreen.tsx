@@ -61,7 +61,7 @@ export default function CompareScreen() {
           options={rows
             .filter((row) => row.id !== draft.id && row.document.source)
             .map((row) => ({ value: row.id, label: row.document.name ?? "Unnamed plan" }))}
-          optionFilterProp="label"
+          showSearch={{ optionFilterProp: "label" }}
           onChange={setChosen}
         />
       </div>

@@ -1,5 +1,4 @@
 import { Button } from "antd";
-import type { PackDoc } from "../../api/client";
 import { useRow } from "../../api/shelves";
 import { valueAt } from "../../ui/documents/pointer";
 import { packWords } from "../../ui/words";
@@ -18,7 +17,7 @@ function One({ part, draft, pick }: { part: Part; draft: Draft; pick: ReturnType
   const row = useRow(part.shelf, link?.id).data;
   if (valueAt(draft.document, part.pointer) === undefined) return null;
   if (!row || row.version <= (link?.version ?? 0)) return null;
-  const name = row.document.name ?? (part.shelf === "packs" ? packWords(row.document as PackDoc) : WORDS[part.shelf]);
+  const name = row.document.name ?? (part.shelf === "packs" ? packWords(row.document) : WORDS[part.shelf]);
   return (
     <p className="newer">
       {part.shelf === "packs" ? "The shelf's" : "The gear's"} copy of “{name}” is newer.{" "}

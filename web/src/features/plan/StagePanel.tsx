@@ -150,10 +150,10 @@ function Body({ place, editor, onClose }: { place: Place; editor: Editor; onClos
 }
 
 const WHERE: Record<Kept, { from: string; keep: string; words: (document: Documents[Kept]) => string }> = {
-  packs: { from: "Pick from the shelf", keep: "Keep on the shelf", words: (pack) => packWords(pack as Documents["packs"]) },
+  packs: { from: "Pick from the shelf", keep: "Keep on the shelf", words: (pack) => packWords(pack) },
   gear: { from: "Pick from the gear", keep: "Keep in the gear", words: (source) => sourceWords(source as Documents["gear"]) },
   chargers: { from: "Pick from the gear", keep: "Keep in the gear", words: (charger) => chargerWords(charger as Documents["chargers"]) },
-  leads: { from: "Pick from the gear", keep: "Keep in the gear", words: (lead) => leadWords(lead as Documents["leads"]) },
+  leads: { from: "Pick from the gear", keep: "Keep in the gear", words: (lead) => leadWords(lead) },
 };
 
 function Picker({ part, onPick, onKeep }: { part: Part; onPick: Props["onPick"]; onKeep: Props["onKeep"] }) {

@@ -46,7 +46,7 @@ export function usePicking(draft: Draft) {
       feedback.done(part.shelf === "packs" ? "Kept on the shelf." : "Kept in the gear.");
     };
     const { start: _start, goal: _goal, temperature_c: _now, ...label } = (valueAt(draft.document, part.pointer) ?? {}) as Documents["packs"];
-    savers[part.shelf].mutate({ ...based, document: label as never }, { onSuccess: kept, onError: feedback.failed });
+    savers[part.shelf].mutate({ ...based, document: label }, { onSuccess: kept, onError: feedback.failed });
   };
   return { pick, keep };
 }

@@ -81,7 +81,7 @@ export function StageDetails({ stage }: { stage: RescueStageDoc }) {
 }
 
 /** How long a stage takes, in words. */
-export function stageTimes(stage: RescueStageDoc): string {
+function stageTimes(stage: RescueStageDoc): string {
   const likely = stage.expected_s == null ? undefined : stage.expected_s < 60 ? "seconds" : `about ${showSeconds(stage.expected_s)}`;
   const most = stage.max_s == null ? undefined : `at most ${showSeconds(stage.max_s)}`;
   return [likely, most].filter(Boolean).join(", ");

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { answered, api, type JudgementDoc, ProblemError, type RescueDoc, type RescueResultDoc, type Schemas } from "../../api/client";
+import { answered, api, type JudgementDoc, ProblemError, type RescueResultDoc, type Schemas } from "../../api/client";
 import { keptFor } from "../../api/kept";
 import { type Stored, useRows, useSave } from "../../api/shelves";
 import { useSettled } from "../plan/useAnswer";
@@ -19,7 +19,7 @@ export function useResult(one: Case | undefined) {
   return useQuery<RescueResultDoc>({
     queryKey: ["rescue", one?.id, asked, at_hand],
     enabled: asked !== undefined,
-    queryFn: ({ signal }) => answered(api.POST("/api/rescue", { body: { ...asked, at_hand } as RescueDoc, signal })),
+    queryFn: ({ signal }) => answered(api.POST("/api/rescue", { body: { ...asked, at_hand }, signal })),
     placeholderData: keptFor(one?.id),
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,

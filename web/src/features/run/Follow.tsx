@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import type { CurvePoint, ResultDoc, Schemas } from "../../api/client";
+import type { ResultDoc, Schemas } from "../../api/client";
 import { useRow } from "../../api/shelves";
 import { explain } from "../../ui/feedback";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
@@ -37,7 +37,7 @@ export function Follow({ id }: { id: string }) {
   const ended = lasted !== undefined;
   const shown_s = lasted ?? now_s;
   const last = taken.at(-1);
-  const planned = ((document.result as ResultDoc | undefined)?.curve ?? []) as CurvePoint[];
+  const planned = ((document.result as ResultDoc | undefined)?.curve ?? []);
   const refused = waiting.filter((one) => one.refused !== undefined);
   const onWay = waiting.length - refused.length;
   const due = !ended && state?.next_look_s != null && state.next_look_s <= now_s;

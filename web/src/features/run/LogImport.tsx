@@ -2,7 +2,7 @@ import { Button, Input, InputNumber } from "antd";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type LogMappingDoc, type Schemas } from "../../api/client";
-import { type Stored, usePutAway, useRow } from "../../api/shelves";
+import { usePutAway, useRow } from "../../api/shelves";
 import { ChoiceInput } from "../../ui/ChoiceInput";
 import { chooseFile } from "../../ui/chooseFile";
 import { explain, useFeedback } from "../../ui/feedback";
@@ -148,7 +148,7 @@ function Shown({ log, onOther }: { log: LogFile; onOther: () => void }) {
 
 /** That a kept mapping is used; it can be forgotten, and taken back. */
 function Remembered({ id }: { id: string }) {
-  const row = useRow("log-mappings", id).data as Stored<"log-mappings"> | undefined;
+  const row = useRow("log-mappings", id).data;
   const putAway = usePutAway("log-mappings");
   const client = useQueryClient();
   const feedback = useFeedback();

@@ -6,7 +6,7 @@ import { trimmed } from "../../ui/quantity/parse";
 
 /** What the readings have made of the pack, offered to be kept with it; or why it is not. */
 export function Take({ run, state }: { run: Stored<"runs">; state: Schemas["RunStateDoc"] }) {
-  const pack = useRow("packs", run.links.pack?.id).data as Stored<"packs"> | undefined;
+  const pack = useRow("packs", run.links.pack?.id).data;
   const save = useSave("packs");
   const feedback = useFeedback();
   const { resistance_mohm, health, why_not } = state.keep;

@@ -4,13 +4,13 @@ import { useCallback, useEffect } from "react";
 import { answered, api, ProblemError, type RunDoc, type RunStateDoc, type Schemas } from "../../api/client";
 import type { paths } from "../../api/schema";
 import { keptFor } from "../../api/kept";
-import { type Stored, useRow } from "../../api/shelves";
+import { useRow } from "../../api/shelves";
 import { send, useAllWaiting, type Waiting } from "./outbox";
 import type { Starting } from "./starting";
 
 const AGAIN_MS = 3000;
 /** A long log is drawn from so many of its readings; every extreme is among them. */
-export const AT_MOST = 800;
+const AT_MOST = 800;
 
 const again = ({ state }: { state: { error: unknown } }) =>
   state.error instanceof ProblemError || !state.error ? false : AGAIN_MS;
@@ -40,7 +40,7 @@ export interface Taken {
 type Kept = Schemas["KeptReadingDoc"];
 
 /** The readings of a run, few enough to draw. */
-export const readingsQuery = (id: string) => ({
+const readingsQuery = (id: string) => ({
   queryKey: ["readings", id],
   queryFn: ({ signal }: { signal: AbortSignal }) =>
     answered(api.GET("/api/runs/{id}/readings", { params: { path: { id }, query: { at_most: AT_MOST } }, signal })) as Promise<Kept[]>,
@@ -55,7 +55,7 @@ export function useNearer(id: string, began: string, span: readonly [number, num
     queryFn: ({ signal }) => {
       const [from, until] = span ?? [0, 0];
       const query = { at_most: AT_MOST, from: at(from), until: at(until) };
-      return answered(api.GET("/api/runs/{id}/readings", { params: { path: { id }, query }, signal })) as Promise<Kept[]>;
+      return answered(api.GET("/api/runs/{id}/readings", { params: { path: { id }, query }, signal }));
     },
     gcTime: 0,
   });
@@ -71,7 +71,7 @@ export const logbookQuery = (query: Search, key: object = query) => ({
 });
 
 /** What was read of a run, that still on its way included, by when it was taken; nothing that cannot be placed in it. */
-export function takenOf(began: string, kept: readonly Kept[], waiting: readonly Waiting[]): Taken[] {
+function takenOf(began: string, kept: readonly Kept[], waiting: readonly Waiting[]): Taken[] {
   const begun = Date.parse(began);
   const all = [
     ...kept.flatMap(({ at, reading }) => (at == null ? [] : [{ at, reading, waiting: false }])),
@@ -89,7 +89,7 @@ export function takenOf(began: string, kept: readonly Kept[], waiting: readonly 
 }
 
 /** Readings whose clock puts them outside of their run: kept, and shown as that. */
-export const astrayOf = (kept: readonly Kept[]) => kept.filter(({ at }) => at == null);
+const astrayOf = (kept: readonly Kept[]) => kept.filter(({ at }) => at == null);
 
 /** How many readings the server has of a run. */
 const countOf = (kept: readonly Kept[]) => kept.reduce((most, { n }) => Math.max(most, n), 0);
@@ -129,7 +129,7 @@ export function lasted_s({ started_at, ended_at }: RunDoc): number | undefined {
 /** A run, its readings (those still on their way among them) and what they mean now. */
 export function useRun(id: string, now_s: number) {
   const client = useQueryClient();
-  const run = useRow("runs", id).data as Stored<"runs"> | undefined;
+  const run = useRow("runs", id).data;
   const kept = useQuery(readingsQuery(id));
   const waiting = useAllWaiting().filter((one) => one.run === id);
   const sent = useSent();

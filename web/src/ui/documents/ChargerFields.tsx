@@ -15,7 +15,7 @@ export function ChargerKindField({ editor, bare }: { editor: Editor; bare?: bool
       bare={bare ?? false}
       options={CHARGER_OPTIONS}
       onChoose={(kind) => {
-        editor.set("", withChargerKind((editor.document ?? {}) as ChargerDoc, kind));
+        editor.set("", withChargerKind((editor.document ?? {}), kind));
       }}
     />
   );

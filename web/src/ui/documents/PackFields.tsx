@@ -45,7 +45,7 @@ export function ChemistryField({ editor, bare }: { editor: Editor; bare?: boolea
       bare={bare ?? false}
       options={CHEMISTRY_OPTIONS}
       onChoose={(chemistry) => {
-        editor.set("", withChemistry((editor.document ?? {}) as PackDoc, chemistry));
+        editor.set("", withChemistry((editor.document ?? {}), chemistry));
       }}
     />
   );

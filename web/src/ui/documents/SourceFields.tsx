@@ -21,7 +21,7 @@ export function KindField({ editor, bare }: { editor: Editor; bare?: boolean }) 
       bare={bare ?? false}
       options={KIND_OPTIONS}
       onChoose={(kind) => {
-        editor.set("", withKind((editor.document ?? {}) as SourceDoc, kind));
+        editor.set("", withKind((editor.document ?? {}), kind));
       }}
     />
   );

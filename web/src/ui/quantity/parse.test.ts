@@ -9,7 +9,7 @@ const fields = (line: string) =>
 const rows = readFileSync("../docs/formats/quantities.csv", "utf8").trim().split("\n").slice(1).map(fields);
 
 test.each(rows)("%s %j is %s, shown as %j", (kind, text, value, shown) => {
-  const parsed = parse(kind as Kind, text ?? "");
+  const parsed = parse(kind as Kind, text);
   if (value === "") {
     expect(parsed).toHaveProperty("wrong");
     return;
