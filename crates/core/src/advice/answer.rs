@@ -11,7 +11,6 @@ use crate::formats::{
 };
 use crate::parts::identify::Identified;
 use crate::parts::plan::{Plan, Resolved, resolve};
-use crate::physics::cell::Family;
 use crate::physics::charge::{Charge, Model, Nudge, Scale, State};
 use crate::physics::operating::{Places, Terminals, Thevenin, each_limit};
 use crate::units::{Time, amps, seconds, significant};
@@ -168,7 +167,7 @@ impl Case<'_> {
             // Of nickel more goes in than it keeps: what goes in is what is counted.
             stop_charge_ah: chosen
                 .stop_charge_ah
-                .map(|ah| if self.plan.pack.profile.timed() { charge.charge_as / 3600.0 } else { ah })
+                .map(|ah| if self.plan.pack.profile.traits.timed { charge.charge_as / 3600.0 } else { ah })
                 .map(significant),
             float_voltage_v: chosen.float_v.map(significant),
             input_limit_a: chosen.input_limit.map(|limit| limit.current_a),
@@ -194,7 +193,7 @@ impl Case<'_> {
         };
         // A better pack is usually done sooner, but its taper may also last longer: both count. Of
         // lead a worse pack's current dies away early, and the one in the middle lasts longest.
-        let (early, late) = if self.plan.pack.profile.family == Family::Lead {
+        let (early, late) = if self.plan.pack.profile.traits.absorbs {
             ([worse, 1.0], [1.0, worse])
         } else {
             ([better, worse], [better, worse])

@@ -8,7 +8,6 @@ use crate::parts::lead::Lead;
 use crate::parts::plan::Plan;
 use crate::parts::source::Source;
 use crate::physics::battery::Battery;
-use crate::physics::cell::Family;
 use crate::physics::operating::{Balance, Feed, Inputs, Line, LoadDraw, Path, Places, Supply, Terminals, Thevenin};
 use crate::units::floor_to;
 use crate::units::{in_amps, in_volts, in_watts, volts};
@@ -359,7 +358,7 @@ fn drive(charger: Option<&Charger>, regulator: &Regulator, supply: Supply, out_o
 fn balance(plan: &Plan) -> Option<Balance> {
     let pack = &plan.pack;
     let current_a = pack.balance_current.map(in_amps)?;
-    (pack.profile.family == Family::Capacitor).then(|| {
+    pack.profile.traits.farads.then(|| {
         let threshold_v = pack.balance_start_v.unwrap_or(pack.profile.full_v).min(pack.profile.full_v);
         Balance { from_v: threshold_v * f64::from(pack.series) * (1.0 - pack.smaller), current_a }
     })

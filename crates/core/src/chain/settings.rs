@@ -8,7 +8,7 @@ use crate::parts::meter::Correction;
 use crate::parts::pack::{Goal, Pack};
 use crate::parts::plan::Plan;
 use crate::parts::source::Source;
-use crate::physics::cell::{Family, Profile};
+use crate::physics::cell::Profile;
 use crate::physics::charge::{Model, NudgeRule, Scale, Stops};
 use crate::physics::operating::{Path, Places};
 use crate::units::{CRate, floor_to, in_amp_hours, in_amps, in_celsius, in_volts};
@@ -90,7 +90,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let flows_a = plan.settings.current_a.unwrap_or(recommended_a);
     let recommended_v = goal_voltage(plan, &model, stop_a.unwrap_or(0.0), flows_a);
     let level_v = plan.settings.voltage_v.unwrap_or(recommended_v);
-    let lowered = (plan.settings.voltage_v.is_none() && !pack.balanced && !profile.timed())
+    let lowered = (plan.settings.voltage_v.is_none() && !pack.balanced && !profile.traits.timed)
         .then(|| highest_cell_full(pack, found, &model, level_v, stop_a.unwrap_or(0.0)))
         .flatten();
     let wanted_v = lowered.map_or(level_v, |(v, _)| v.min(level_v));
@@ -117,12 +117,12 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
             goal_soc = goal_soc.min(held);
         }
     }
-    let fast_timed = profile.timed() && current_a >= 0.3 * in_amp_hours(pack.nameplate);
+    let fast_timed = profile.traits.timed && current_a >= 0.3 * in_amp_hours(pack.nameplate);
     let ends_at_goal = matches!(pack.goal, Goal::Soc(_)) || counted(plan) || fast_timed;
     let usable_ah = in_amp_hours(pack.capacity);
     let limit_h = plan.settings.time_limit_h.or_else(|| {
         let hours = |factor: f64| factor * (goal_soc - found.soc).max(0.02) * usable_ah / current_a;
-        profile.timed().then(|| if fast_timed { hours(1.25) } else { hours(1.5) })
+        profile.traits.timed.then(|| if fast_timed { hours(1.25) } else { hours(1.5) })
     });
     let volts_off = correction(plan, built.voltage_at, MeterQuantity::Voltage);
     let amps_off = correction(plan, built.current_at, MeterQuantity::Current);
@@ -149,7 +149,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         },
         stop_a,
         stop_charge_ah: ends_at_goal.then(|| (goal_soc - found.soc).max(0.0) * usable_ah),
-        float_v: (profile.family == Family::Lead && built.voltage_at.is_some())
+        float_v: (profile.traits.absorbs && built.voltage_at.is_some())
             .then(|| float_voltage(pack).min(built.window_v.1))
             .filter(|v| *v >= built.window_v.0),
         inrush_a: built.inrush_a,
@@ -200,11 +200,7 @@ fn nudge_rule(plan: &Plan, built: &Built) -> Option<NudgeRule> {
 
 /// The voltage below which a pack counts as empty while it feeds a load, V.
 pub(crate) fn empty_volts(pack: &Pack) -> f64 {
-    let cell_v = match pack.profile.family {
-        Family::Capacitor => 0.0,
-        _ => pack.profile.precharge_below_v,
-    };
-    cell_v * f64::from(pack.series)
+    pack.profile.precharge_below_v * f64::from(pack.series)
 }
 
 /// Whether the end is counted in Ah because the voltage does not tell it.
@@ -234,7 +230,7 @@ const TENTH: f64 = 0.1;
 /// Whether a lead pack was left so low that it begins gently.
 pub(crate) fn below_its_line(pack: &Pack, found: &Identified) -> bool {
     let lowest_v = found.lowest_cell_v(pack.series);
-    pack.profile.family == Family::Lead && lowest_v.is_some_and(|v| v < pack.profile.precharge_below_v)
+    pack.profile.traits.sulphates && lowest_v.is_some_and(|v| v < pack.profile.precharge_below_v)
 }
 
 /// The rate of the practice as a current, A.
@@ -249,7 +245,7 @@ pub(crate) fn practice_current(plan: &Plan) -> f64 {
     let cold = in_celsius(pack.temperature) < pack.profile.warmth.full_from_c();
     match plan.practice {
         // Below a tenth of its capacity nickel never fills reliably: that is its gentle charge.
-        Practice::Gentle if pack.profile.timed() => standard_a.min(label_a),
+        Practice::Gentle if pack.profile.traits.timed => standard_a.min(label_a),
         Practice::Gentle => 0.5 * standard_a.min(label_a),
         Practice::Hurry if !cold => match pack.rated_believed() {
             Some(rated) => in_amps(rated),
@@ -262,14 +258,14 @@ pub(crate) fn practice_current(plan: &Plan) -> f64 {
 
 /// The current at which the charge is done, A; `None` where nothing tapers.
 fn taper_current(pack: &Pack, recommended_a: f64) -> Option<f64> {
-    match pack.profile.family {
-        Family::Nickel => None,
-        Family::Capacitor => {
-            let charge_a = if recommended_a.is_finite() { recommended_a } else { in_amp_hours(pack.nameplate) * 60.0 };
-            Some(pack.balance_current.map_or(0.02 * charge_a, in_amps))
-        }
-        _ => Some(in_amps(CRate(pack.profile.rates.taper).current(pack.nameplate))),
+    if pack.profile.traits.timed {
+        return None;
     }
+    if pack.profile.traits.farads {
+        let charge_a = if recommended_a.is_finite() { recommended_a } else { in_amp_hours(pack.nameplate) * 60.0 };
+        return Some(pack.balance_current.map_or(0.02 * charge_a, in_amps));
+    }
+    Some(in_amps(CRate(pack.profile.rates.taper).current(pack.nameplate)))
 }
 
 /// The charge voltage of the goal, V.
@@ -278,7 +274,7 @@ fn goal_voltage(plan: &Plan, model: &Model<'_>, stop_a: f64, current_a: f64) -> 
     let profile: &Profile = &pack.profile;
     let series = f64::from(pack.series);
     let warmth_v = profile.compensation_v(in_celsius(pack.temperature)) * series;
-    if profile.timed() {
+    if profile.traits.timed {
         let fast = current_a >= 0.3 * in_amp_hours(pack.nameplate);
         return if fast { 1.70 } else { 1.60 } * series;
     }
@@ -343,7 +339,7 @@ fn goal_soc(plan: &Plan, cell_v: f64) -> f64 {
         Goal::Soc(soc) => soc,
         Goal::Storage => profile.storage_v.map_or(1.0, |v| profile.ocv.soc_at(v)),
         Goal::Full if counted(plan) => 0.9,
-        Goal::Full if profile.family == Family::Ion => {
+        Goal::Full if profile.traits.volts_say_full => {
             // A voltage set lower than the practice's stays short of this, and is told so.
             profile.ocv.soc_at(cell_v)
         }
@@ -358,7 +354,7 @@ fn ceiling(pack: &Pack) -> f64 {
     let temperature_c = in_celsius(pack.temperature);
     let own = profile.ceiling_at(temperature_c);
     match pack.label_cycle {
-        Some([_, high]) if profile.family != Family::Ion => {
+        Some([_, high]) if profile.traits.label_says_ceiling => {
             own.max(in_volts(high) / f64::from(pack.series) + profile.compensation_v(temperature_c))
         }
         _ => own,

@@ -6,7 +6,6 @@ use crate::formats::named;
 use crate::formats::{MeterAt, RunReadingDoc, SayingCode, SayingDoc, Severity};
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
-use crate::physics::cell::Family;
 use crate::units::{in_amp_hours, in_amps, in_celsius, trimmed};
 
 /// A lead takes this much more than its copper explains before it is told, Ω: ten good plugs have as much.
@@ -104,7 +103,7 @@ pub(crate) fn diagnose(scene: &Scene<'_>) -> Vec<SayingDoc> {
         said.retain(|s| s.code != SayingCode::HighResistance);
     }
     if done(scene) {
-        let order = if scene.plan.pack.profile.family == Family::Lead {
+        let order = if scene.plan.pack.profile.traits.gasses {
             "Supply off at its switch first, then the clamps, minus first."
         } else {
             "Current to zero or output off, then unplug the pack."
@@ -172,7 +171,7 @@ fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
     }
     let set_v = scene.chosen.dial_v;
     // What is charged by current and time holds no voltage.
-    let above = !pack.profile.timed() && v > set_v + 2.0 * slack_v(set_v);
+    let above = !pack.profile.traits.timed && v > set_v + 2.0 * slack_v(set_v);
     above.then(|| {
         let message = format!(
             "The pack reads {} V, above the {} V that is to be set. Check what the supply is set to, and the meter.",
@@ -194,7 +193,7 @@ fn full(scene: &Scene<'_>) -> Option<SayingDoc> {
     let pack = &scene.plan.pack;
     let last = scene.last_look()?;
     let (v, a) = (last.pack_v?, last.pack_a?);
-    if pack.profile.family != Family::Nickel || a < TELLS_C * in_amp_hours(pack.nameplate) {
+    if !pack.profile.traits.timed || a < TELLS_C * in_amp_hours(pack.nameplate) {
         return None;
     }
     // What fell with the current says nothing.
@@ -222,7 +221,7 @@ fn warming(scene: &Scene<'_>) -> Option<SayingDoc> {
     let rate = before.map_or(0.0, |(t, c)| (last_c - c) / ((last_s - t) / 60.0));
     let values = [("temperature_c", last_c), ("begun_c", begun_c), ("rate_k_min", rate)];
     // Nickel warms as it fills: that is its end, told by its rate.
-    let nickel = scene.plan.pack.profile.family == Family::Nickel;
+    let nickel = scene.plan.pack.profile.traits.timed;
     if last_c >= window.max_c {
         let message = format!(
             "{} °C: stop, and let it cool outside. {} °C is the most.",
@@ -260,7 +259,7 @@ fn cells(scene: &Scene<'_>) -> Option<Cells> {
 fn cell_behind(scene: &Scene<'_>) -> Option<SayingDoc> {
     let Cells { lowest_v, mean_v, .. } = cells(scene)?;
     let known = scene.found.spread_v();
-    (mean_v - lowest_v > BEHIND_V + known && scene.plan.pack.profile.family != Family::Capacitor).then(|| {
+    (mean_v - lowest_v > BEHIND_V + known && !scene.plan.pack.profile.traits.farads).then(|| {
         let message = format!(
             "A cell reads {} V, the others {} V: it has failed. Stop, and do not leave it on the table.",
             trimmed(lowest_v, 2),
@@ -274,7 +273,7 @@ fn cell_ahead(scene: &Scene<'_>) -> Option<SayingDoc> {
     let Cells { mean_v, highest_v, .. } = cells(scene)?;
     let profile = &scene.plan.pack.profile;
     let near = highest_v >= profile.full_v - 0.02;
-    if !(profile.family == Family::Ion && near && highest_v - mean_v >= AHEAD_V) {
+    if !(profile.traits.balance_lead && near && highest_v - mean_v >= AHEAD_V) {
         return None;
     }
     let values = [("cell_v", highest_v), ("mean_v", mean_v)];
@@ -345,8 +344,7 @@ fn voltage_missing(scene: &Scene<'_>) -> Option<SayingDoc> {
     let missing_v = scene.believed_v - v;
     // Past full the model's voltage means nothing.
     let known = scene.charge_ah < in_amp_hours(scene.plan.pack.capacity) * (1.0 - scene.found.low);
-    let some =
-        known && matches!(profile.family, Family::Ion | Family::Lead | Family::Other) && scene.plan.pack.series > 1;
+    let some = known && !profile.traits.timed && !profile.traits.farads && scene.plan.pack.series > 1;
     (some && missing_v > 0.5 * profile.nominal_v + slack_v(v)).then(|| {
         let message = format!(
             "{} V where {} V was expected: about {} cells’ worth of voltage is missing. A shorted cell or a wrong cell count: stop and read each.",

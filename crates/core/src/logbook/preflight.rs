@@ -10,7 +10,6 @@ use crate::formats::{
 use crate::parts::charger::Charger;
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
-use crate::physics::cell::Family;
 use crate::units::{in_celsius, trimmed};
 
 /// What a hand-held meter and a dial leave open, V a cell.
@@ -67,10 +66,10 @@ fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<Preflig
     let profile = &pack.profile;
     let series = f64::from(pack.series);
     let mut items = Vec::new();
-    if profile.family == Family::Ion {
+    if profile.traits.burns {
         items.push(item(Surface, Tick, "It lies on a surface that does not burn, nothing above it."));
     }
-    if profile.family == Family::Lead {
+    if profile.traits.gasses {
         items.push(item(Air, Tick, "Fresh air, no flame, no spark."));
     }
     if let (Some(chosen), Some(source)) = (chosen, &plan.source) {
@@ -90,7 +89,7 @@ fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<Preflig
         let (low_v, high_v) = (profile.precharge_below_v * series, profile.ceiling_at(25.0) * series);
         between(item(RestVoltage, Voltage, "The pack’s terminals at rest."), found.rest_v, low_v, high_v)
     });
-    if pack.series > 1 && profile.family == Family::Ion {
+    if pack.series > 1 && profile.traits.balance_lead {
         let bounds = item(Cells, PreflightKind::Cells, "Each cell at rest, at the balance plug.");
         items.push(between(bounds, found.rest_v / series, profile.precharge_below_v, profile.ceiling_v));
     }

@@ -6,7 +6,6 @@ use super::refit::Fitted;
 use super::tops::Tops;
 use crate::formats::{RunWay, SayingCode, SayingDoc, Severity};
 use crate::parts::plan::Plan;
-use crate::physics::cell::Family;
 use crate::units::{in_amp_hours, in_celsius, show_hours, trimmed};
 
 /// A log, and what was made of it.
@@ -99,7 +98,7 @@ fn warmed(log: &Log<'_>) -> Option<SayingDoc> {
     let begun_c = log.tops.first_c?;
     let (too_hot, by_k) = (c >= most_c, c - begun_c);
     // Nickel warms as it fills.
-    let warmed = by_k >= WARMING_K && profile.family != Family::Nickel;
+    let warmed = by_k >= WARMING_K && !profile.traits.timed;
     (too_hot || warmed).then(|| {
         let (at, c_words) = (at(t_s), trimmed(c, 0));
         let (severity, message) = if too_hot {
@@ -119,7 +118,7 @@ fn warmed(log: &Log<'_>) -> Option<SayingDoc> {
 
 fn fell_behind(log: &Log<'_>) -> Option<SayingDoc> {
     let (t_s, behind_v) = log.tops.behind_v.highest()?;
-    (behind_v > BEHIND_V && log.plan.pack.profile.family != Family::Capacitor).then(|| {
+    (behind_v > BEHIND_V && !log.plan.pack.profile.traits.farads).then(|| {
         let message = format!(
             "{} a cell stood {} V below the mean of all: it fails. Read each cell at rest, and do not charge it unwatched.",
             at(t_s),
@@ -132,7 +131,7 @@ fn fell_behind(log: &Log<'_>) -> Option<SayingDoc> {
 fn ran_ahead(log: &Log<'_>) -> Option<SayingDoc> {
     let profile = &log.plan.pack.profile;
     let (t_s, ahead_v) = log.tops.ahead_v.highest()?;
-    (profile.family == Family::Ion && ahead_v >= AHEAD_V).then(|| {
+    (profile.traits.balance_lead && ahead_v >= AHEAD_V).then(|| {
         let message = format!(
             "{} a cell stood {} mV above the mean while nearly full: give the balancer more time at a lower current.",
             at(t_s),

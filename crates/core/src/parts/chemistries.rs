@@ -1,7 +1,7 @@
 //! The chemistries as they are offered.
 
 use crate::formats::ChemistryDoc;
-use crate::physics::cell::{Chemistry, Family, profile};
+use crate::physics::cell::{Chemistry, profile};
 
 /// Every chemistry, in the order of the format.
 #[must_use]
@@ -12,9 +12,9 @@ pub fn chemistries() -> Vec<ChemistryDoc> {
             Some(p) => ChemistryDoc {
                 chemistry,
                 name: p.name.to_owned(),
-                nominal_v: (p.family != Family::Capacitor).then_some(p.nominal_v),
+                nominal_v: (!p.traits.farads).then_some(p.nominal_v),
                 full_v: Some(p.full_v),
-                standard_c_rate: (p.family != Family::Capacitor).then_some(p.rates.standard),
+                standard_c_rate: (!p.traits.farads).then_some(p.rates.standard),
             },
             None => ChemistryDoc {
                 chemistry,

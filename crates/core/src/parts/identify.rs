@@ -2,7 +2,7 @@
 
 use crate::formats::LastUse;
 use crate::parts::pack::{Pack, Rest, Start};
-use crate::physics::cell::{Family, Profile};
+use crate::physics::cell::Profile;
 use crate::units::in_volts;
 
 /// A pack's state before the charge.
@@ -57,7 +57,7 @@ pub(crate) fn identify(pack: &Pack, start_assumed: bool) -> Identified {
     let series = f64::from(pack.series);
     match &pack.start {
         Start::Soc(soc) => {
-            let margin = if start_assumed && profile.family != Family::Capacitor { 0.1 } else { 0.02 };
+            let margin = if start_assumed && !profile.traits.farads { 0.1 } else { 0.02 };
             Identified {
                 soc: *soc,
                 low: (soc - margin).max(0.0),
@@ -128,13 +128,9 @@ const METER_V: f64 = 0.004;
 
 /// What a short rest leaves unsettled, V a cell: diffusion in lithium, surface charge on lead.
 fn settling_v(profile: &Profile, rest: Rest) -> f64 {
-    let (most_v, settled_min) = match profile.family {
-        Family::Lead if rest.last == LastUse::Discharged => (0.03, 240.0),
-        Family::Lead => (0.06, 480.0),
-        Family::Capacitor => (0.01, 60.0),
-        _ => (0.02, 60.0),
-    };
+    let [charged, discharged] = profile.traits.settles;
+    let settles = if rest.last == LastUse::Discharged { discharged } else { charged };
     // Where nobody said how long it rested, half an hour is assumed.
     let rested = rest.minutes.unwrap_or(30.0);
-    most_v * (1.0 - rested / settled_min).max(0.0)
+    settles.by_v * (1.0 - rested / settles.within_min).max(0.0)
 }

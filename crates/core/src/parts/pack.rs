@@ -4,7 +4,7 @@ use std::borrow::Cow;
 
 use crate::formats::{Balancer, GoalKind, LastUse, PackDoc, PackMark, Problems, StartDoc};
 use crate::parts::problems::Checked;
-use crate::physics::cell::{Chemistry, CustomCell, Family, Profile, custom_profile, profile};
+use crate::physics::cell::{Chemistry, CustomCell, Profile, custom_profile, profile};
 use crate::physics::charge::Body;
 use crate::units::{
     CRate, ElectricCharge, ElectricCurrent, ElectricPotential, ElectricalResistance, ThermodynamicTemperature,
@@ -90,7 +90,7 @@ impl Pack {
     /// anybody charges with says what the pack may give, wherever it was written.
     pub(crate) fn rated_believed(&self) -> Option<ElectricCurrent> {
         let last_word = CRate(self.profile.rates.last_word).current(self.nameplate);
-        let capped = matches!(self.profile.family, Family::Ion | Family::Other);
+        let capped = self.profile.traits.label_boasts;
         self.rated.map(|rated| if capped && rated > last_word { last_word } else { rated })
     }
 
@@ -114,11 +114,7 @@ impl Pack {
     pub(crate) fn usual_limit(&self) -> ElectricCurrent {
         let rates = self.profile.rates;
         // Of lithium the usual maker's rule is 1C unless the label says more.
-        let usual = if matches!(self.profile.family, Family::Ion | Family::Other) {
-            rates.standard.max(1.0)
-        } else {
-            rates.hurry
-        };
+        let usual = if self.profile.traits.label_boasts { rates.standard.max(1.0) } else { rates.hurry };
         self.rated_believed().unwrap_or(CRate(usual).current(self.nameplate))
     }
 

@@ -12,7 +12,7 @@ use crate::parts::pack::{self, Pack};
 use crate::parts::parallel::{self, Member};
 use crate::parts::problems::Checked;
 use crate::parts::source::{self, Source, usual_regulation};
-use crate::physics::cell::{Chemistry, Family};
+use crate::physics::cell::Chemistry;
 use crate::physics::operating::LoadDraw;
 use crate::units::{in_amp_hours, in_ohms};
 
@@ -354,7 +354,7 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     corrections.extend(charger.iter().flat_map(|charger| charger.corrections.iter().copied()));
     // Below half the nominal voltage a converter has long let go; what runs off a capacitor is made to use
     // nearly all that it holds.
-    let runs_down = source.is_none() && pack.profile.family == Family::Capacitor;
+    let runs_down = source.is_none() && pack.profile.traits.farads;
     let let_go = if runs_down { 0.05 } else { 0.5 };
     let floor_v = let_go * pack.profile.nominal_v * f64::from(pack.series);
     Some(Plan {

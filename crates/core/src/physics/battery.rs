@@ -1,6 +1,6 @@
 //! A battery that feeds a chain: its voltage, and what it holds.
 
-use super::cell::{Family, Profile};
+use super::cell::Profile;
 
 /// A battery that feeds the chain.
 #[derive(Clone, Debug, PartialEq)]
@@ -17,7 +17,7 @@ pub(crate) struct Battery {
 impl Battery {
     /// Whether it may be one that a vehicle is started with: 12 V or 24 V of lead.
     pub(crate) fn starts_vehicles(&self) -> bool {
-        self.profile.family == Family::Lead && [6.0, 12.0].iter().any(|n| (self.series - n).abs() < 0.5)
+        self.profile.traits.in_blocks && [6.0, 12.0].iter().any(|n| (self.series - n).abs() < 0.5)
     }
 
     /// With nothing connected, V; on the branch of a battery that is being discharged.

@@ -7,7 +7,7 @@
 use std::borrow::Cow;
 
 use crate::parts::pack::Pack;
-use crate::physics::cell::{Family, OcvCurve, Profile};
+use crate::physics::cell::{OcvCurve, Profile};
 use crate::units::in_amp_hours;
 
 /// Factor on the resistance of a cell at zero volts against one that is just empty: such curves begin with two
@@ -17,12 +17,7 @@ const DEEP_RESISTANCE: f64 = 3.0;
 /// How much charge lies below empty, as a share of the capacity: likely, least, most. By the same curves, which
 /// cross half the usual empty voltage within 1 % to 5 % of the capacity; lead has least below its foot.
 pub(crate) fn shares(profile: &Profile) -> [f64; 3] {
-    match profile.family {
-        Family::Ion | Family::Other => [0.025, 0.01, 0.05],
-        Family::Lead => [0.015, 0.004, 0.045],
-        Family::Nickel => [0.02, 0.01, 0.04],
-        Family::Capacitor => [0.0; 3],
-    }
+    profile.traits.below_empty
 }
 
 /// The pack with `share` of its capacity below empty.
@@ -64,8 +59,8 @@ mod tests {
             let doc = crate::formats::PackDoc {
                 chemistry: Some(chemistry),
                 series: Some(1),
-                capacity_ah: (figures.family != Family::Capacitor).then_some(2.0),
-                capacitance_f: (figures.family == Family::Capacitor).then_some(400.0),
+                capacity_ah: (!figures.traits.farads).then_some(2.0),
+                capacitance_f: figures.traits.farads.then_some(400.0),
                 ..Default::default()
             };
             let mut problems = crate::formats::Problems::default();

@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use super::found::{Answer, Cells, Picture};
 use super::triage::decide;
 use crate::formats::{CustomCellDoc, LowFor, PackDoc, PackMark, Problems, ReasonCode, RescuePractice, Sign, Verdict};
-use crate::physics::cell::{Chemistry, Family};
+use crate::physics::cell::Chemistry;
 
 fn pack(chemistry: Chemistry, series: u32) -> crate::parts::pack::Pack {
     let supercap = chemistry == Chemistry::Supercap;
@@ -179,7 +179,7 @@ fn no_practice_overrides_a_refusal_and_the_cautious_one_is_never_bolder() {
 #[test]
 fn what_nobody_can_tell_opens_no_door() {
     each(|picture| {
-        let lithium = matches!(picture.pack.profile.family, Family::Ion | Family::Other);
+        let lithium = picture.pack.profile.traits.board;
         for level_v in LEVELS {
             let at = |bms: Answer<bool>| {
                 decide(&Picture { bms, terminal_v: Answer::Known(level_v * picture.series()), ..picture.clone() })

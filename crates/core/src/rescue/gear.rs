@@ -13,7 +13,6 @@ use crate::formats::{
     Problems, SettingsDoc, Severity, SourceDoc, SourceKind, StartDoc,
 };
 use crate::parts::plan::resolve;
-use crate::physics::cell::Family;
 use crate::physics::charge::{Charge, Scale};
 use crate::units::{show_hours, trimmed};
 
@@ -170,7 +169,7 @@ fn name(gear: Gear<'_>) -> String {
 /// triage's, and a low pack always looks like one of fewer cells.
 fn of_gear(picture: &Picture, code: CheckCode) -> bool {
     // Lead is judged at its terminals, attended, whatever a small adapter reads with nothing drawn.
-    let lead = picture.pack.profile.family == Family::Lead
+    let lead = picture.pack.profile.traits.sulphates
         && matches!(code, CheckCode::SourceNoCurrentLimit | CheckCode::SettingsVoltageTooHigh);
     !lead && !code.code().starts_with("pack.") && code != CheckCode::SettingsWrongCellCount
 }
@@ -212,7 +211,7 @@ fn why_not(
             trimmed(label_a, 2)
         ));
     }
-    let limiting = picture.pack.profile.family != Family::Lead;
+    let limiting = !picture.pack.profile.traits.sulphates;
     if limiting && !dial && dial_v > target.ceiling_v * 1.002 {
         return Some(format!(
             "It stands at {} V with nothing drawn; {} V is the most this pack may see.",

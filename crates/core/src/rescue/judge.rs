@@ -3,13 +3,13 @@
 use std::collections::BTreeMap;
 
 use super::found::{Cells, Picture};
-use super::limits::{BEHIND, DEAD_LEAD_V, METER_V, OVER_CURRENT, WARMING_K, WORTH};
+use super::limits::{METER_V, OVER_CURRENT, WARMING_K, WORTH};
 use super::proof::share;
 use super::stages::gentle_a;
 use crate::formats::{
     AbortCode, CorridorPoint, JudgeState, JudgementDoc, RescueReadingDoc, RescueStageDoc, RescueStageKind,
 };
-use crate::physics::cell::{Family, Resting};
+use crate::physics::cell::{Resting, Traits};
 use crate::units::{in_amp_hours, show_hours, trimmed};
 
 /// Looks at a pack that is being fed, s after the start; then every quarter of an hour.
@@ -100,8 +100,8 @@ pub(crate) fn judge(watch: &Watch<'_>) -> JudgementDoc {
 }
 
 impl Watch<'_> {
-    fn family(&self) -> Family {
-        self.picture.pack.profile.family
+    fn traits(&self) -> &Traits {
+        &self.picture.pack.profile.traits
     }
 
     fn lithium(&self) -> bool {
@@ -175,11 +175,7 @@ impl Watch<'_> {
             let message = format!("A cell reads {} V, above full.", trimmed(highest_v, 3));
             return Some(stop(AbortCode::CellOver, message, &[("cell_v", highest_v)]));
         }
-        let most_v = match self.family() {
-            Family::Ion | Family::Other => BEHIND * profile.nominal_v,
-            Family::Lead => DEAD_LEAD_V,
-            Family::Nickel | Family::Capacitor => return None,
-        };
+        let most_v = profile.failed_behind_v()?;
         let behind_v = cells.behind_v();
         let settled = reading.t_s.unwrap_or(0.0) >= SETTLING_S || self.stage.kind == RescueStageKind::Handover;
         (settled && behind_v > most_v).then(|| {
@@ -297,7 +293,7 @@ impl Watch<'_> {
     /// Lithium and nickel that fall while current flows are shorting inside. Lead may fall as its
     /// sulphate dissolves.
     fn falling(&self, reference_a: f64) -> Option<JudgementDoc> {
-        if !matches!(self.family(), Family::Ion | Family::Other | Family::Nickel) {
+        if self.traits().sulphates || self.traits().farads {
             return None;
         }
         let mut peak: Option<(f64, f64)> = None;
@@ -324,7 +320,7 @@ impl Watch<'_> {
 
     /// Lead that has taken C/100 for an hour and stays under its line has a dead cell.
     fn dead_lead_cell(&self) -> Option<JudgementDoc> {
-        if self.family() != Family::Lead {
+        if !self.traits().in_blocks {
             return None;
         }
         let (t_s, volts) = self.last(|r| r.terminal_v)?;
@@ -345,8 +341,8 @@ impl Watch<'_> {
     fn took_none(&self, reference_a: f64, until_v: f64) -> bool {
         let flowed = self.readings.iter().filter_map(|r| r.current_a).any(|a| a >= FLOWS * reference_a);
         // Lithium that nobody looked at may have filled to the ceiling and tapered off meanwhile.
-        let early_s = match (self.family(), self.stage.expected_s) {
-            (Family::Lead, _) | (_, None) => f64::INFINITY,
+        let early_s = match (self.traits().sulphates, self.stage.expected_s) {
+            (true, _) | (_, None) => f64::INFINITY,
             (_, Some(expected_s)) => 0.5 * expected_s,
         };
         let high = |r: &RescueReadingDoc| {
@@ -359,7 +355,7 @@ impl Watch<'_> {
 
     /// High voltage, no current.
     fn blocked(&self, flowing_a: f64) -> JudgementDoc {
-        let lead = self.family() == Family::Lead;
+        let lead = self.traits().sulphates;
         let patience_s = if lead { HOUR_S } else { SETTLING_S };
         if self.now_s >= patience_s {
             let (code, why) = if lead {
@@ -439,9 +435,7 @@ impl Watch<'_> {
         let near = self.last(|r| r.terminal_v).is_some_and(|(_, v)| v >= full_v - self.slack_v(full_v));
         let tapered = match (self.last(|r| r.current_a), self.stage.until.current_a) {
             (Some((_, a)), Some(stop_a)) => a <= 1.1 * stop_a && near,
-            (_, None) => {
-                self.family() == Family::Capacitor && near || self.stage.expected_s.is_some_and(|s| self.now_s >= s)
-            }
+            (_, None) => self.traits().farads && near || self.stage.expected_s.is_some_and(|s| self.now_s >= s),
             _ => false,
         };
         if tapered {

@@ -3,12 +3,6 @@
 /// Lithium hotter than this with nothing connected is feeding itself, °C: what lies in the sun comes to 50 °C,
 /// the first layers of a cell break down from 70 to 90 °C.
 pub(super) const RUNAWAY_C: f64 = 60.0;
-/// A cell this share of its nominal voltage below the middle of the others is behind for good: half a volt,
-/// more than the whole steep foot of the curve spreads sound cells that were run down together.
-pub(super) const BEHIND: f64 = 0.15;
-/// A lead cell this far below the middle of the others is dead, V: a shorted one lacks its 2 V, a flat one
-/// not half of that.
-pub(super) const DEAD_LEAD_V: f64 = 1.2;
 /// Terminals that read less than this share of the cells' sum are not joined to them.
 pub(super) const JOINED: f64 = 0.8;
 /// The most a deep-discharged pack is fed with, C.

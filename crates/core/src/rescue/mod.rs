@@ -224,14 +224,5 @@ fn afterwards(picture: &Picture, decision: &triage::Decision) -> AfterwardsDoc {
 
 /// Where a pack to be retired goes.
 fn disposal(picture: &Picture) -> &'static str {
-    use crate::physics::cell::Family;
-    match picture.pack.profile.family {
-        Family::Ion | Family::Other => {
-            "Outside, on stone or sand, away from the house; a bag sold for it slows a fire and does not hold it. Undamaged: discharge it slowly to zero with a lamp; damaged: not, and tell the collection point that it is. Terminals taped, in a metal box with sand, in the boot and not in the cabin; never into household waste or the post."
-        }
-        Family::Lead => {
-            "Upright, terminals taped, to a shop or yard that takes lead back. The acid burns: gloves and glasses."
-        }
-        Family::Nickel | Family::Capacitor => "Discharged, terminals taped or joined, to a battery collection point.",
-    }
+    picture.pack.profile.traits.disposal
 }

@@ -9,7 +9,7 @@ use crate::formats::{
     AbortCode, AbortDoc, CorridorPoint, Problems, ReasonCode, RescueDoc, RescueStageDoc, RescueStageKind, UntilDoc,
     Verdict,
 };
-use crate::physics::cell::{Family, Resting};
+use crate::physics::cell::{Gently, Resting};
 use crate::physics::charge::Charge;
 use crate::units::{CRate, in_amp_hours, in_amps, in_ohms, show_hours, trimmed};
 
@@ -118,13 +118,13 @@ fn precharge_target(picture: &Picture) -> Target {
     let spread_v = picture.cells.known().map_or(0.0, |cells| (cells.sum_v() / series - cells.lowest_v()).max(0.0));
     let wanted_v = wanted_v + 0.5 * spread_v * series;
     let full_v = full_v(picture);
-    let ceiling_v = match profile.family {
-        Family::Ion | Family::Other => {
+    let ceiling_v = match profile.traits.gently {
+        Gently::ItsLine => {
             let most = if measured(picture) { full_v } else { profile.full_v * (series - 1.0) };
             ((profile.precharge_below_v + 0.3) * series).max(wanted_v + 0.05 * series).min(most)
         }
-        Family::Nickel => 1.6 * series,
-        Family::Lead | Family::Capacitor => full_v,
+        Gently::Volts { cell_v, .. } => cell_v * series,
+        Gently::Full { .. } => full_v,
     };
     Target { ceiling_v, limit_a, until_v: wanted_v.min(ceiling_v - 0.01 * series), from_v }
 }
@@ -195,14 +195,14 @@ fn wake(picture: &Picture, target: &Target) -> RescueStageDoc {
 /// How long a stage may take, s: the time a living pack takes at most, but at least an hour's worth
 /// of the gentle current.
 fn longest_s(picture: &Picture, target: &Target, current_a: f64, slow_s: f64) -> f64 {
-    match picture.pack.profile.family {
-        Family::Ion | Family::Other => {
+    match picture.pack.profile.traits.gently {
+        Gently::ItsLine => {
             // With less than the gentle current the same charge takes longer.
             LIFE_S * (target.limit_a / current_a.max(1e-3)).clamp(1.0, 4.0)
         }
-        Family::Lead => (2.0 * slow_s).clamp(2.0 * 3600.0, 12.0 * 3600.0),
-        Family::Nickel => (1.5 * slow_s).clamp(3600.0, 4.0 * 3600.0),
-        Family::Capacitor => (3.0 * slow_s).max(300.0),
+        Gently::Volts { times, between_h, .. } | Gently::Full { times, between_h } => {
+            (times * slow_s).clamp(between_h.0 * 3600.0, between_h.1 * 3600.0)
+        }
     }
 }
 
@@ -247,7 +247,7 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
             &[],
         ));
     }
-    if profile.family == Family::Lead {
+    if profile.traits.in_blocks {
         let line_v = profile.precharge_below_v * picture.series();
         let hundredth_a = in_amp_hours(picture.pack.nameplate) / 100.0;
         abort_if.push(abort(
@@ -456,7 +456,7 @@ fn prove(picture: &Picture) -> RescueStageDoc {
     let hours = proof.gives / proof.c_rate;
     let least_ah = WORTH * proof.gives * ah;
     let mut steps = Vec::new();
-    if profile.family == Family::Capacitor {
+    if profile.traits.farads {
         let from_v = full_v(picture);
         steps.push(format!(
             "From {} V, into a steady {} A: time the fall to {} V. Farads are amps × seconds ÷ volts fallen: {} F as new.",

@@ -2,10 +2,10 @@
 //! not known counts as the dangerous case.
 
 use super::found::{Cells, Picture};
-use super::limits::{BEHIND, DEAD_LEAD_V, JOINED, METER_V, RUNAWAY_C};
+use super::limits::{JOINED, METER_V, RUNAWAY_C};
 use crate::formats::named;
 use crate::formats::{LowFor, PackMark, ReasonCode, ReasonDoc, RescuePractice, Severity, Sign, Verdict};
-use crate::physics::cell::{Family, Floors};
+use crate::physics::cell::Floors;
 use crate::units::trimmed;
 
 /// One reason and the verdict it asks for.
@@ -85,7 +85,7 @@ pub(crate) fn decide(picture: &Picture) -> Decision {
 
 /// Whether a protection board may stand between terminals and cells.
 pub(crate) fn asks_for_board(picture: &Picture) -> bool {
-    matches!(picture.pack.profile.family, Family::Ion | Family::Other)
+    picture.pack.profile.traits.board
 }
 
 /// Nobody knows whether there is a board: the graver of both cases, but what only not knowing
@@ -295,7 +295,7 @@ fn volts(picture: &Picture, bms: bool, reasons: &mut Vec<Reason>) {
 fn by_cells(picture: &Picture, cells: &Cells, reasons: &mut Vec<Reason>) {
     let profile = &picture.pack.profile;
     let lowest_v = cells.lowest_v();
-    let slack_v = if profile.family == Family::Capacitor { METER_V } else { 0.0 };
+    let slack_v = if profile.traits.farads { METER_V } else { 0.0 };
     if lowest_v < -slack_v {
         reasons.push(
             Reason::new(
@@ -309,13 +309,10 @@ fn by_cells(picture: &Picture, cells: &Cells, reasons: &mut Vec<Reason>) {
         return;
     }
     let behind_v = cells.behind_v();
-    let (most_v, applies) = match profile.family {
-        Family::Ion | Family::Other => (BEHIND * profile.nominal_v, lowest_v < profile.precharge_below_v),
-        Family::Lead => (DEAD_LEAD_V, true),
-        Family::Nickel | Family::Capacitor => (f64::INFINITY, false),
-    };
-    if applies && behind_v > most_v {
-        let whose = if profile.family == Family::Lead { "a dead cell" } else { "a group that has failed" };
+    // Cells of lithium lie apart by their size as well; deep down that does not explain so much.
+    let most_v = profile.failed_behind_v().filter(|_| !profile.traits.burns || lowest_v < profile.precharge_below_v);
+    if let Some(most_v) = most_v.filter(|most_v| behind_v > *most_v) {
+        let whose = if profile.traits.in_blocks { "a dead cell" } else { "a group that has failed" };
         reasons.push(
             Reason::new(
                 Verdict::Retire,
@@ -399,7 +396,7 @@ fn level(picture: &Picture, cell_v: f64, measured: bool, reasons: &mut Vec<Reaso
     let reads = format!("{} V a cell", trimmed(cell_v, 3));
     if cell_v >= line_v {
         let code = ReasonCode::HighEnough;
-        let message = if profile.family == Family::Capacitor {
+        let message = if profile.traits.farads {
             format!(
                 "{reads}: a capacitor starts from 0 V as well. Set the amps first, for an empty one looks like a short."
             )
@@ -426,7 +423,7 @@ fn level(picture: &Picture, cell_v: f64, measured: bool, reasons: &mut Vec<Reaso
                 )
                 .with(&values),
             );
-            if profile.family == Family::Lead && picture.low_for.known() != Some(&LowFor::Hours) {
+            if profile.traits.sulphates && picture.low_for.known() != Some(&LowFor::Hours) {
                 reasons.push(Reason::new(
                     Verdict::Precharge,
                     ReasonCode::Sulphated,

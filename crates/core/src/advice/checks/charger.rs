@@ -9,7 +9,6 @@ use crate::formats::{EndReason, Overload, SourceKind, Topology};
 use crate::parts::charger::{Charger, Works};
 use crate::parts::lead::SLACK;
 use crate::parts::source::Source;
-use crate::physics::cell::Family;
 use crate::units::{in_amps, trimmed, volts};
 
 /// A lamp bears this many times its volts for long.
@@ -170,11 +169,11 @@ fn starts(s: &Situation<'_>, source: &Source, charger: &Charger, chosen: &Chosen
         ));
     }
     // Chargers for lead tell 6 V from 12 V from 24 V, others count single cells.
-    let lead = pack.profile.family == Family::Lead;
-    let fewer = if lead { pack.series / 2 } else { pack.series.saturating_sub(1) };
+    let in_blocks = pack.profile.traits.in_blocks;
+    let fewer = if in_blocks { pack.series / 2 } else { pack.series.saturating_sub(1) };
     let full_v = pack.profile.full_v;
     if charger.auto_voltage && fewer > 0 && rest_v < f64::from(fewer) * full_v {
-        let fits = if lead { f64::from(fewer) } else { (rest_v / full_v).ceil().max(1.0) };
+        let fits = if in_blocks { f64::from(fewer) } else { (rest_v / full_v).ceil().max(1.0) };
         findings.push(Finding::caution(
             CheckCode::ChargerAutoVoltage,
             format!(

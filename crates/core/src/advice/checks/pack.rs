@@ -10,7 +10,6 @@ use crate::parts::charger::Charger;
 use crate::parts::lead::SLACK;
 use crate::parts::pack::{Goal, Pack};
 use crate::parts::parallel::joining;
-use crate::physics::cell::Family;
 use crate::physics::operating::LoadDraw;
 use crate::units::{in_amp_hours, in_amps, in_celsius, show_hours, trimmed};
 
@@ -81,7 +80,7 @@ fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         return;
     }
     let values = [("cell_v", lowest_v), ("precharge_below_v", line_v)];
-    if matches!(pack.profile.family, Family::Ion | Family::Other) {
+    if pack.profile.traits.burns {
         findings.push(Finding::stop(
             CheckCode::PackDeeplyDischarged,
             format!(
@@ -92,7 +91,7 @@ fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             ),
             &values,
         ));
-    } else if pack.profile.family != Family::Capacitor {
+    } else if !pack.profile.traits.farads {
         findings.push(Finding::caution(
             CheckCode::PackDeeplyDischarged,
             format!(
@@ -145,7 +144,7 @@ fn temperature(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let t = in_celsius(pack.temperature);
     let window = profile.window;
     let name = profile.name;
-    let lithium = matches!(profile.family, Family::Ion | Family::Other);
+    let lithium = profile.traits.burns;
     if t < window.min_c {
         let reason = profile.words.too_cold;
         let finding = if lithium { Finding::stop } else { Finding::caution };
@@ -160,7 +159,7 @@ fn temperature(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         ));
     } else if t > window.max_c {
         let finding = if profile.warmth.hot_stops { Finding::stop } else { Finding::caution };
-        let why = if profile.family == Family::Lead { "hot lead of this build runs away" } else { "let it cool" };
+        let why = profile.traits.too_hot;
         findings.push(finding(
             CheckCode::PackTooHot,
             format!(
@@ -274,7 +273,7 @@ fn recovered_v(pack: &Pack) -> f64 {
 /// Rest volts of a lead battery that five good cells and a dead one have as well.
 fn dead_cell(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
-    if pack.profile.family != Family::Lead || !s.found.measured || pack.series < 3 {
+    if !pack.profile.traits.in_blocks || !s.found.measured || pack.series < 3 {
         return;
     }
     let rest_v = s.found.rest_v;
@@ -407,7 +406,7 @@ const ILL_V: f64 = 0.10;
 /// Cells apart, and who levels them.
 fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
-    let lithium = matches!(pack.profile.family, Family::Ion | Family::Other);
+    let lithium = pack.profile.traits.burns;
     let spread_v = s.found.spread_v();
     let (Some(chosen), true) = (s.chosen, pack.series > 1) else {
         return;
@@ -515,7 +514,7 @@ fn unknown_start(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let unknown = s.found.measured || s.plan.start_assumed;
     let c = s.most.pack_a / in_amp_hours(pack.nameplate);
     // From half its capacity on it ends by falling volts, which need no clock.
-    if !pack.profile.timed() || ends_itself || !unknown || !(FORGIVING_C..0.5 - 1e-9).contains(&c) {
+    if !pack.profile.traits.timed || ends_itself || !unknown || !(FORGIVING_C..0.5 - 1e-9).contains(&c) {
         return;
     }
     findings.push(Finding::stop(
@@ -532,7 +531,7 @@ fn unknown_start(s: &Situation<'_>, findings: &mut Vec<Finding>) {
 /// Who ends a nickel charge.
 fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let ends_itself = s.plan.charger.as_ref().is_some_and(Charger::terminates);
-    if s.chosen.is_none() || !s.plan.pack.profile.timed() || ends_itself {
+    if s.chosen.is_none() || !s.plan.pack.profile.traits.timed || ends_itself {
         return;
     }
     let pack = &s.plan.pack;
@@ -563,7 +562,7 @@ const LETHAL_V: f64 = 120.0;
 fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
     let uncertain = s.found.high - s.found.low;
-    if uncertain > 0.15 && pack.profile.family != Family::Capacitor {
+    if uncertain > 0.15 && !pack.profile.traits.farads {
         let how = if !pack.profile.voltage_tells_soc {
             "its rest voltage does not tell"
         } else if s.found.measured {
@@ -606,7 +605,7 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if s.chosen.is_none() {
         return;
     }
-    if matches!(pack.profile.family, Family::Ion | Family::Other) {
+    if pack.profile.traits.burns {
         let cell = pack.profile.name;
         let extra =
             if s.plan.practice == Practice::Hurry { " Fast charging warms it: feel it at half time." } else { "" };
@@ -616,14 +615,14 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[],
         ));
     }
-    if pack.profile.family == Family::Capacitor {
+    if pack.profile.traits.farads {
         findings.push(Finding::note(
             CheckCode::SupercapHandle,
             "Capacitors give thousands of amps into a short, for weeks after a charge: rings off, tools insulated, plus and minus by meter. Let down they come back by themselves: a resistor stays across them while they are stored. Empty they look like a short to a supply.".to_owned(),
             &[],
         ));
     }
-    if pack.profile.family == Family::Lead {
+    if pack.profile.traits.gasses {
         findings.push(Finding::note(
             CheckCode::LeadAcidVentilate,
             format!(

@@ -8,7 +8,6 @@ use crate::codes::CheckCode;
 use crate::formats::EndReason;
 use crate::parts::charger::Charger;
 use crate::parts::source::Source;
-use crate::physics::cell::Family;
 use crate::units::{show_hours, trimmed};
 
 /// The cell counts that lead batteries are made with.
@@ -64,7 +63,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     absorption(s, chosen, findings);
     days(s, findings);
     display(chosen, findings);
-    if s.plan.pack.profile.timed() || s.charge.reason == EndReason::GoalBelowStart {
+    if s.plan.pack.profile.traits.timed || s.charge.reason == EndReason::GoalBelowStart {
         return;
     }
     let ends_itself = s.plan.charger.as_ref().is_some_and(Charger::terminates) || s.charge.reason == EndReason::CutOff;
@@ -235,14 +234,12 @@ fn cell_count(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let series = f64::from(pack.series);
     let cell_v = s.found.rest_v / series;
     let profile = &pack.profile;
-    let lead = profile.family == Family::Lead;
-    // Lead rests far below what it is charged with.
-    let full_v = if lead { 2.25 } else { profile.ceiling_v };
+    let full_v = profile.traits.rests_below_v.unwrap_or(profile.ceiling_v);
     let plausible = |n: u32| {
         let v = s.found.rest_v / f64::from(n);
         profile.ocv.at(0.02).0 <= v && v <= full_v
     };
-    let made = |n: u32| !lead || LEAD_SERIES.contains(&n);
+    let made = |n: u32| !profile.traits.in_blocks || LEAD_SERIES.contains(&n);
     let others: Vec<u32> =
         (1..=pack.series * 2 + 1).filter(|n| *n != pack.series && made(*n) && plausible(*n)).collect();
     let nearest = others.iter().copied().min_by_key(|n| n.abs_diff(pack.series));

@@ -3,7 +3,6 @@
 use super::task::{ARC_V, Steps, Task};
 use crate::advice::checks::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
 use crate::formats::{Balancer, ChargerKind, Place, StepWhen::Before};
-use crate::physics::cell::Family;
 use crate::physics::wire::Lying;
 use crate::units::trimmed;
 
@@ -13,7 +12,7 @@ const USUAL_LENGTH_M: f64 = 1.0;
 pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
     let (plan, found, chosen) = (task.plan, task.found, task.chosen);
     let pack = &plan.pack;
-    let cells = if pack.series > 1 && pack.profile.family == Family::Ion { " and each cell" } else { "" };
+    let cells = if pack.series > 1 && pack.profile.traits.balance_lead { " and each cell" } else { "" };
     let expected = if found.measured {
         format!("{} V as noted", trimmed(found.rest_v, 2))
     } else {
@@ -85,7 +84,7 @@ pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
                 Before,
                 "soft_connect",
                 Place::Pack,
-                if pack.profile.family == Family::Lead {
+                if pack.profile.traits.gasses {
                     format!(
                         "Supply to {rest} V, as the battery, and off; plus clamp, minus clamp (in a vehicle to the body, away from the battery); supply on, then up to {} V.",
                         trimmed(chosen.dial_v, 2)

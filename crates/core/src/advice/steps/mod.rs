@@ -14,7 +14,6 @@ use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::formats::{Balancer, CheckDoc, Place, Severity, StepDoc, StepWhen};
 use crate::parts::plan::Plan;
-use crate::physics::cell::Family;
 use crate::physics::charge::Charge;
 use crate::units::{in_amp_hours, show_hours, trimmed};
 
@@ -118,22 +117,17 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
             &[("at_s", then.t_s), ("voltage_v", then.pack_v), ("current_a", then.current_a), ("charge_ah", in_ah)],
         );
     }
-    let hot = match plan.pack.profile.family {
-        Family::Nickel => {
-            "Stop at once above 50 °C, or if it swells or hisses; some warmth at the very end is its end.".to_owned()
-        }
-        Family::Lead => {
-            "Stop at once above 50 °C, or if it smells of sulphur or boils hard; 5 to 10 °C warmer is usual.".to_owned()
-        }
-        _ => {
+    let at_once = plan.pack.profile.traits.end_at_once.map_or_else(
+        || {
             let ceiling_v = chosen.ceiling_v / f64::from(plan.pack.series);
             format!(
                 "Stop at once if it swells, smells, passes 45 °C, is 10 °C warmer than at first, or a cell passes {} V.",
                 trimmed(ceiling_v, 2)
             )
-        }
-    };
-    steps.add(During, "abort", Place::Pack, hot, &[]);
+        },
+        str::to_owned,
+    );
+    steps.add(During, "abort", Place::Pack, at_once, &[]);
 }
 
 fn after(steps: &mut Steps, task: &Task<'_>) {
@@ -147,7 +141,7 @@ fn after(steps: &mut Steps, task: &Task<'_>) {
             let first = if balance_lead { "Balance lead off, then the main lead" } else { "The pack's lead off" };
             format!("{first}, and only then switch the supply off.")
         }
-        _ if plan.pack.profile.family == Family::Lead => {
+        _ if plan.pack.profile.traits.gasses => {
             "Supply off at its switch, a minute for the gas to clear, then the clamps, minus first.".to_owned()
         }
         _ => {

@@ -5,14 +5,15 @@
 //! seen as a few per cent of voltage over minutes.
 
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{ChargeWindow, Discharge, Family, Low, Profile, Proof, Rates, RcPair, Resting, Warmth, Words};
+use super::profile::{ChargeWindow, Discharge, Low, Profile, Proof, Rates, RcPair, Resting, Warmth, Words};
+use super::traits::Traits;
 use crate::codes::Chemistry;
 
 pub(super) fn profiles() -> Vec<Profile> {
     vec![Profile {
         chemistry: Chemistry::Supercap,
         name: "Supercapacitor",
-        family: Family::Capacitor,
+        traits: Traits::CAPACITOR,
         nominal_v: 2.50,
         full_v: 2.50,
         ceiling_v: 2.50,

@@ -4,7 +4,8 @@
 //! the Li-ion cell's, so the estimates carry a wide uncertainty.
 
 use super::lithium::li_ion;
-use super::profile::{ChargeWindow, Family, Floors, Profile, Proof, Rates};
+use super::profile::{ChargeWindow, Floors, Profile, Proof, Rates};
+use super::traits::Traits;
 use crate::codes::Chemistry;
 
 /// What somebody says of a cell of their own, V a cell; rates in C, temperatures in °C.
@@ -36,7 +37,7 @@ pub(crate) fn custom_profile(cell: CustomCell) -> Option<Profile> {
         name: "Custom cell",
         named: &[],
         sold: None,
-        family: Family::Other,
+        traits: Traits::UNKNOWN,
         nominal_v: nominal,
         full_v: full,
         ceiling_v: full,

@@ -11,9 +11,8 @@
 //! that their sums give the charge factors of handbooks.
 
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{
-    ChargeWindow, Discharge, Family, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
-};
+use super::profile::{ChargeWindow, Discharge, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words};
+use super::traits::Traits;
 use crate::codes::Chemistry;
 
 /// Freezing point of the acid, °C, every ten per cent of charge: by its density, from about 1.10 when flat
@@ -36,7 +35,7 @@ fn flooded() -> Profile {
     Profile {
         chemistry: Chemistry::LeadFlooded,
         name: "Flooded lead-acid",
-        family: Family::Lead,
+        traits: Traits::LEAD,
         nominal_v: 2.00,
         full_v: 2.42,
         ceiling_v: 2.50,

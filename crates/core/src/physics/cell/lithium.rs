@@ -8,8 +8,9 @@
 
 use super::ocv::{BySoc, OcvCurve};
 use super::profile::{
-    ChargeWindow, Discharge, Family, Floors, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
+    ChargeWindow, Discharge, Floors, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
 };
+use super::traits::Traits;
 use crate::codes::Chemistry;
 
 const WINDOW: ChargeWindow = ChargeWindow { min_c: 0.0, max_c: 45.0, compensation_v: 0.0 };
@@ -62,7 +63,7 @@ pub(super) fn lipo() -> Profile {
     Profile {
         chemistry: Chemistry::Lipo,
         name: "LiPo",
-        family: Family::Ion,
+        traits: Traits::ION,
         nominal_v: 3.70,
         full_v: 4.20,
         ceiling_v: 4.22,

@@ -13,9 +13,11 @@ mod nickel;
 mod ocv;
 mod profile;
 mod sodium;
+mod traits;
 
 pub(crate) use crate::codes::Chemistry;
 pub(crate) use custom::{CustomCell, custom_profile};
 pub(crate) use list::{named, profile};
 pub(crate) use ocv::OcvCurve;
-pub(crate) use profile::{Family, Floors, Profile, Resting};
+pub(crate) use profile::{Floors, Profile, Resting};
+pub(crate) use traits::{Gently, Traits};

@@ -7,9 +7,8 @@
 //! shares kept, tenth by tenth, are drawn so that their sums give these factors.
 
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{
-    ChargeWindow, Discharge, Family, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
-};
+use super::profile::{ChargeWindow, Discharge, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words};
+use super::traits::Traits;
 use crate::codes::Chemistry;
 
 pub(super) fn profiles() -> Vec<Profile> {
@@ -39,7 +38,7 @@ fn nimh() -> Profile {
     Profile {
         chemistry: Chemistry::Nimh,
         name: "NiMH",
-        family: Family::Nickel,
+        traits: Traits::NICKEL,
         nominal_v: 1.20,
         // The guard of a fast charge; settings lower it for a slow one. Nothing is held here.
         full_v: 1.70,

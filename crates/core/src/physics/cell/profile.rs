@@ -1,18 +1,8 @@
 //! The figures of one chemistry: what they are, and what follows from them alone.
 
 use super::ocv::{BySoc, OcvCurve};
+use super::traits::{FailedBehind, Traits};
 use crate::codes::Chemistry;
-
-/// Chemistries that share their hazards and habits.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Family {
-    /// Lithium or sodium going to and fro between two electrodes.
-    Ion,
-    Nickel,
-    Lead,
-    Capacitor,
-    Other,
-}
 
 /// One diffusion-like pair: its resistance as a multiple of the 10 s resistance, its time constant.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -179,7 +169,8 @@ pub(crate) struct Floors {
 pub(crate) struct Profile {
     pub(crate) chemistry: Chemistry,
     pub(crate) name: &'static str,
-    pub(crate) family: Family,
+    /// What it shares with others of its kind.
+    pub(crate) traits: Traits,
     pub(crate) nominal_v: f64,
     pub(crate) full_v: f64,
     pub(crate) ceiling_v: f64,
@@ -257,9 +248,13 @@ impl Profile {
         Some((self.ocv.at(0.8).0 * series - lacks_v, self.ocv.at(0.5).0 * series))
     }
 
-    /// Whether cells are charged by current and time, never held at a voltage.
-    pub(crate) fn timed(&self) -> bool {
-        self.family == Family::Nickel
+    /// A cell so far below its neighbours has failed, V; `None` where that is no sign.
+    pub(crate) fn failed_behind_v(&self) -> Option<f64> {
+        match self.traits.failed_behind {
+            FailedBehind::OfNominal(share) => Some(share * self.nominal_v),
+            FailedBehind::Volts(volts) => Some(volts),
+            FailedBehind::Never => None,
+        }
     }
 
     /// Whether so little of the voltage tells the charge that a gentle top is counted in Ah.
