@@ -21,6 +21,8 @@ node scripts/web-licences.mjs
 say "Page weight"
 scripts/build.sh debug
 node scripts/page-weight.mjs
+say "Styles: each class in one file, sizes and turns once"
+node scripts/styles.mjs
 say "Test share"
 node scripts/test-share.mjs
 say "Every check passed."

@@ -139,7 +139,7 @@ async fn a_phone_shows_every_screen_without_scrolling_sideways() {
     bench.browser.resize(PHONE).await.unwrap();
     for path in ["/bench", "/plan", "/rescue", "/run", "/run/log", "/shelf", "/gear"] {
         bench.open(path).await;
-        bench.see(".bench-head, .card, .case, .rescue-teach, .log-import, .shelf-item").await;
+        bench.see(".bench-head, .card, .work-row, .teach, .log-import, .shelf-item").await;
         bench.settle().await;
         let wide = "return document.documentElement.scrollWidth - innerWidth";
         let wide = bench.client().execute(wide, vec![]).await.unwrap();

@@ -90,7 +90,7 @@ async fn a_swollen_pack_is_refused_in_both_practices_and_retired() {
     bench.until_says(".verdict", "Where it goes").await;
     bench.press("Retire it").await;
     bench.until_says(".over", "retired").await;
-    bench.until_says(".case.current", "retired").await;
+    bench.until_says(".work-row.current", "retired").await;
     bench.assert_no_complaints_but(&["422"]).await;
     bench.clear_up().await;
 }

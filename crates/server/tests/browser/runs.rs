@@ -47,7 +47,7 @@ async fn a_wrong_voltage_stops_the_list_and_readings_are_told_refitted_and_kept(
     bench.fill_labelled("Rests at, an hour later", "24.9").await;
     bench.press("Keep it").await;
     bench.until_says(".follow", "It rests at 24.9 V").await;
-    bench.until_says(".cases", "by hand, early").await;
+    bench.until_says(".worklist", "by hand, early").await;
     bench.assert_no_complaints_but(&["422"]).await;
     bench.clear_up().await;
 }

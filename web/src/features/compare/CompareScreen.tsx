@@ -9,6 +9,7 @@ import { Column } from "./Column";
 import { type Chain, withChainOf } from "./chain";
 import { byMark } from "../plan/useAnswer";
 import { emptyDraft, setDraft, useDraft } from "../plan/draft";
+import "../../ui/work.css";
 import "./compare.css";
 
 const MOST = 3;

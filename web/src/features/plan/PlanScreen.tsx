@@ -30,6 +30,7 @@ import { useImport } from "./useImport";
 import { usePicking } from "./usePicking";
 import { usePlanFile } from "./usePlanFile";
 import { WhatHelps } from "./WhatHelps";
+import "../../ui/work.css";
 import "./plan.css";
 import "./print.css";
 

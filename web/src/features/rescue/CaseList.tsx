@@ -10,7 +10,7 @@ export function CaseList({ currentId }: { currentId: string | undefined }) {
   const rows = useRows("rescues");
   const sorted = [...(rows.data ?? [])].sort((a, b) => rank(a) - rank(b));
   return (
-    <aside className="cases" aria-label="Packs in trouble">
+    <aside className="worklist" aria-label="Packs in trouble">
       <Button
         type="primary"
         size="small"
@@ -31,7 +31,7 @@ export function CaseList({ currentId }: { currentId: string | undefined }) {
           <li key={row.id}>
             <button
               type="button"
-              className={row.id === currentId ? "plain-button case current" : "plain-button case"}
+              className={row.id === currentId ? "plain-button work-row current" : "plain-button work-row"}
               aria-current={row.id === currentId ? "true" : undefined}
               onClick={() => {
                 const now = currentCase();
@@ -42,7 +42,7 @@ export function CaseList({ currentId }: { currentId: string | undefined }) {
             >
               <b>{row.document.name ?? "unnamed"}</b>
               <span className="muted">{packWords(row.document.rescue?.pack ?? {})}</span>
-              <span className="case-state">{stateWords(row)}</span>
+              <span className="work-state">{stateWords(row)}</span>
             </button>
           </li>
         ))}

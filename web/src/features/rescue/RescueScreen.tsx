@@ -13,6 +13,7 @@ import { StagePlan } from "./StagePlan";
 import { StageRun } from "./StageRun";
 import { type Keeping, useKeeping, useResult } from "./useRescue";
 import { VerdictPanel } from "./VerdictPanel";
+import "../../ui/work.css";
 import "./rescue.css";
 
 /** Can this pack come back, how, and when do I give up. */
@@ -31,7 +32,7 @@ export default function RescueScreen() {
 /** What this screen is for, said while nothing is in trouble. */
 function Teach() {
   return (
-    <div className="rescue-teach">
+    <div className="teach">
       <h1>Rescue</h1>
       <p>
         For a pack that was left too low, sleeps, or that its charger refuses. You are asked one thing at a time; Rumek says

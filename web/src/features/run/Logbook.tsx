@@ -48,7 +48,7 @@ export function Logbook({ starting }: { starting: Starting | undefined }) {
   const names = [...new Set([...gear, ...chargers].flatMap(({ document }) => document.name ?? []))].sort();
   const narrowed = Object.keys(sought).length > 0;
   return (
-    <aside className="cases logbook" aria-label="Runs">
+    <aside className="worklist logbook" aria-label="Runs">
       <Button
         size="small"
         onClick={() => {
@@ -100,18 +100,18 @@ export function Logbook({ starting }: { starting: Starting | undefined }) {
       <ul>
         {starting && !narrowed && (
           <li>
-            <NavLink className="case" to="/run" end>
+            <NavLink className="work-row" to="/run" end>
               <b>{starting.plan.name ?? "A charge"}</b>
-              <span className="case-state">about to begin</span>
+              <span className="work-state">about to begin</span>
             </NavLink>
           </li>
         )}
         {listed.data?.map(({ run, readings }) => (
           <li key={run.id}>
-            <NavLink className="case" to={`/run/${run.id}`}>
+            <NavLink className="work-row" to={`/run/${run.id}`}>
               <b>{run.document.name ?? "unnamed"}</b>
               <span className="muted">{packWords(run.document.plan?.pack ?? {})}</span>
-              <span className="case-state">
+              <span className="work-state">
                 {stateWords(run.document)}
                 {readings > MANY && ` · ${countWords(readings)} readings`}
               </span>

@@ -5,7 +5,7 @@ import { Logbook } from "./Logbook";
 import { LogImport } from "./LogImport";
 import { Preflight } from "./Preflight";
 import { keepStarting, starting as kept, type Starting } from "./starting";
-import "../rescue/rescue.css";
+import "../../ui/work.css";
 import "./run.css";
 
 /** Am I on the predicted line, what do I do now; and what was before. */
@@ -28,7 +28,7 @@ export default function RunScreen() {
 
 function Teach() {
   return (
-    <div className="rescue-teach">
+    <div className="teach">
       <h1>Run</h1>
       <p>
         A charge as it happens: the list before it, your readings beside the prediction, what they mean, and when it will be
