@@ -13,7 +13,9 @@ fi
 cargo build --workspace --quiet
 target/debug/rumek openapi "$OUT"
 web/node_modules/.bin/openapi-typescript "$OUT/openapi.json" -o "$CLIENT" >/dev/null
-[ "$MODE" = check ] || exit 0
+KINDS=web/src/api/kinds.json
+[ "$MODE" = check ] || { cp "$OUT/kinds.json" "$KINDS"; exit 0; }
+cmp -s "$OUT/kinds.json" "$KINDS" || fail "$KINDS is stale: run make client and commit."
 for file in "$OUT"/*.json; do
   diff -u "docs/formats/$(basename "$file")" "$file" || fail "docs/formats is stale: run make client and commit."
 done

@@ -34,5 +34,5 @@ pub use logbook::{
     Extremes, LogError, LogReader, LogRow, LogSums, LogTotals, at_pack, begin as begin_run, log_csv, log_fits,
     look_at_log, preflight, thinned_to, understand, understand_sums,
 };
-pub use parts::{as_marked, check_charger, check_lead, check_pack, check_source, chemistries};
+pub use parts::{as_marked, check_charger, check_lead, check_pack, check_source, chemistries, kinds};
 pub use rescue::{close as close_rescue, judge, rescue};

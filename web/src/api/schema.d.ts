@@ -657,42 +657,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/chemistries": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Every chemistry Rumek knows */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description Every chemistry Rumek knows */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["ChemistryDoc"][];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/gear": {
         parameters: {
             query?: never;
@@ -1149,6 +1113,42 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every chemistry and kind of gear Rumek knows */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Every chemistry and kind of gear Rumek knows */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindsDoc"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5591,6 +5591,8 @@ export interface components {
         Chemistry: "lipo" | "lihv" | "li_ion" | "lfp" | "lto" | "sodium_ion" | "nimh" | "nicd" | "lead_flooded" | "lead_agm" | "lead_gel" | "supercap" | "custom";
         /** @description A chemistry as the interface shows it. */
         ChemistryDoc: {
+            /** @description Its single cells can be read, one by one. */
+            cells_read: boolean;
             /** @description Its code. */
             chemistry: components["schemas"]["Chemistry"];
             /**
@@ -5598,6 +5600,10 @@ export interface components {
              * @description Full volts a cell; null for `custom`.
              */
             full_v?: number | null;
+            /** @description It holds acid that freezes and may fall below its plates. */
+            holds_acid: boolean;
+            /** @description Its label gives voltages for cyclic and standby use. */
+            label_says_volts: boolean;
             /** @description Its name. */
             name: string;
             /**
@@ -5605,6 +5611,8 @@ export interface components {
              * @description Nominal volts a cell; null for `custom`.
              */
             nominal_v?: number | null;
+            /** @description The fields of a pack that only such a chemistry has. */
+            own_fields: string[];
             /**
              * Format: double
              * @description Standard charge rate, C; null where charged by amps.
@@ -6271,6 +6279,15 @@ export interface components {
             /** @description When it was taken, by the sender's clock, RFC 3339 UTC. */
             taken_at: string;
         };
+        /** @description What forms are built by. */
+        KindsDoc: {
+            /** @description Fields that only some kinds of charger have. */
+            charger_fields: components["schemas"]["OwnFieldDoc2"][];
+            /** @description Every chemistry, in the order of the format. */
+            chemistries: components["schemas"]["ChemistryDoc"][];
+            /** @description Fields that only some kinds of source have. */
+            source_fields: components["schemas"]["OwnFieldDoc"][];
+        };
         /** @description Charge voltages printed on a label, for the whole pack. */
         LabelVoltageDoc: {
             /** @description Cyclic use, low and high. */
@@ -6622,6 +6639,20 @@ export interface components {
         };
         /** @description What a supply does when asked for more than its rating. */
         Overload: "constant_current" | "foldback" | "hiccup" | "shutdown" | "unprotected";
+        /** @description A field that only some kinds have, with those kinds. */
+        OwnFieldDoc: {
+            /** @description Its name. */
+            field: string;
+            /** @description The kinds that have it. */
+            kinds: components["schemas"]["SourceKind"][];
+        };
+        /** @description A field that only some kinds have, with those kinds. */
+        OwnFieldDoc2: {
+            /** @description Its name. */
+            field: string;
+            /** @description The kinds that have it. */
+            kinds: components["schemas"]["ChargerKind"][];
+        };
         /** @description One pack. With `packs_in_parallel` the chain sees that many of it. */
         PackDoc: {
             /**

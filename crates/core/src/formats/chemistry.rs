@@ -1,6 +1,6 @@
-//! What the interface is told of a chemistry.
+//! What the interface is told of chemistries and of kinds of gear, so that its forms know no rule.
 
-use crate::codes::Chemistry;
+use crate::codes::{ChargerKind, Chemistry, SourceKind};
 
 /// A chemistry as the interface shows it.
 #[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize, schemars::JsonSchema)]
@@ -15,4 +15,32 @@ pub struct ChemistryDoc {
     pub full_v: Option<f64>,
     /// Standard charge rate, C; null where charged by amps.
     pub standard_c_rate: Option<f64>,
+    /// Its single cells can be read, one by one.
+    pub cells_read: bool,
+    /// Its label gives voltages for cyclic and standby use.
+    pub label_says_volts: bool,
+    /// It holds acid that freezes and may fall below its plates.
+    pub holds_acid: bool,
+    /// The fields of a pack that only such a chemistry has.
+    pub own_fields: Vec<String>,
+}
+
+/// A field that only some kinds have, with those kinds.
+#[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize, schemars::JsonSchema)]
+pub struct OwnFieldDoc<K> {
+    /// Its name.
+    pub field: String,
+    /// The kinds that have it.
+    pub kinds: Vec<K>,
+}
+
+/// What forms are built by.
+#[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize, schemars::JsonSchema)]
+pub struct KindsDoc {
+    /// Every chemistry, in the order of the format.
+    pub chemistries: Vec<ChemistryDoc>,
+    /// Fields that only some kinds of source have.
+    pub source_fields: Vec<OwnFieldDoc<SourceKind>>,
+    /// Fields that only some kinds of charger have.
+    pub charger_fields: Vec<OwnFieldDoc<ChargerKind>>,
 }

@@ -117,45 +117,62 @@ impl Charger {
     }
 }
 
-/// Which fields a kind of charger has, beside those that all have.
+/// A field that only some kinds have, and whether a document gives it.
+type OwnField = (&'static str, fn(&ChargerDoc) -> bool, &'static [ChargerKind]);
+
+const SWITCHING: &[ChargerKind] = &[ChargerKind::HobbyCharger, ChargerKind::SmartCharger, ChargerKind::DcDc];
+const ACTIVE: &[ChargerKind] =
+    &[ChargerKind::HobbyCharger, ChargerKind::SmartCharger, ChargerKind::DcDc, ChargerKind::LinearModule];
+const ALL_BUT_PASSIVE: &[ChargerKind] = &[
+    ChargerKind::HobbyCharger,
+    ChargerKind::SmartCharger,
+    ChargerKind::DcDc,
+    ChargerKind::LinearModule,
+    ChargerKind::Pwm,
+];
+/// Which fields only some kinds of charger have.
+const OWN_FIELDS: [OwnField; 26] = [
+    ("topology", |doc| doc.topology.is_some(), ACTIVE),
+    ("input_min_v", |doc| doc.input_min_v.is_some(), ALL_BUT_PASSIVE),
+    ("input_max_v", |doc| doc.input_max_v.is_some(), ALL_BUT_PASSIVE),
+    ("input_max_a", |doc| doc.input_max_a.is_some(), ALL_BUT_PASSIVE),
+    ("input_max_w", |doc| doc.input_max_w.is_some(), SWITCHING),
+    ("output_min_v", |doc| doc.output_min_v.is_some(), ACTIVE),
+    ("output_max_v", |doc| doc.output_max_v.is_some(), ACTIVE),
+    ("output_max_a", |doc| doc.output_max_a.is_some(), ALL_BUT_PASSIVE),
+    ("output_max_w", |doc| doc.output_max_w.is_some(), SWITCHING),
+    ("mains_output_max_w", |doc| doc.mains_output_max_w.is_some(), SWITCHING),
+    ("channels_in_use", |doc| doc.channels_in_use.is_some(), SWITCHING),
+    ("shared_max_w", |doc| doc.shared_max_w.is_some(), SWITCHING),
+    ("max_series", |doc| doc.max_series.is_some(), ACTIVE),
+    ("efficiency", |doc| doc.efficiency.is_some(), SWITCHING),
+    ("dropout_v", |doc| doc.dropout_v.is_some(), ACTIVE),
+    ("min_start_v", |doc| doc.min_start_v.is_some(), ACTIVE),
+    ("auto_voltage", |doc| doc.auto_voltage == Some(true), SWITCHING),
+    ("has_cc", |doc| doc.has_cc == Some(true), ALL_BUT_PASSIVE),
+    ("has_cv", |doc| doc.has_cv == Some(true), ALL_BUT_PASSIVE),
+    ("lamp_rated_v", |doc| doc.lamp_rated_v.is_some(), &[ChargerKind::Lamp]),
+    ("lamp_rated_w", |doc| doc.lamp_rated_w.is_some(), &[ChargerKind::Lamp]),
+    ("lamps_in_parallel", |doc| doc.lamps_in_parallel.is_some(), &[ChargerKind::Lamp]),
+    ("resistance_ohm", |doc| doc.resistance_ohm.is_some(), &[ChargerKind::Resistor]),
+    ("rated_w", |doc| doc.rated_w.is_some(), &[ChargerKind::Resistor, ChargerKind::LinearModule]),
+    ("duty", |doc| doc.duty.is_some(), &[ChargerKind::Pwm]),
+    ("path_resistance_mohm", |doc| doc.path_resistance_mohm.is_some(), &[ChargerKind::Pwm]),
+];
+
+/// The fields that only some kinds of charger have, with those kinds.
+pub(crate) fn own_fields() -> impl Iterator<Item = (&'static str, &'static [ChargerKind])> {
+    OWN_FIELDS.iter().map(|(field, _, owners)| (*field, *owners))
+}
+
 fn out_of_place(doc: &ChargerDoc, kind: ChargerKind, check: &mut Checked<'_>) {
-    use ChargerKind::{DcDc, HobbyCharger, Lamp, LinearModule, Pwm, Resistor, SmartCharger};
-    const SWITCHING: &[ChargerKind] = &[HobbyCharger, SmartCharger, DcDc];
-    const ACTIVE: &[ChargerKind] = &[HobbyCharger, SmartCharger, DcDc, LinearModule];
-    const ALL_BUT_PASSIVE: &[ChargerKind] = &[HobbyCharger, SmartCharger, DcDc, LinearModule, Pwm];
-    let fields: [(&str, bool, &[ChargerKind]); 24] = [
-        ("topology", doc.topology.is_some(), ACTIVE),
-        ("input_min_v", doc.input_min_v.is_some(), ALL_BUT_PASSIVE),
-        ("input_max_v", doc.input_max_v.is_some(), ALL_BUT_PASSIVE),
-        ("input_max_a", doc.input_max_a.is_some(), ALL_BUT_PASSIVE),
-        ("input_max_w", doc.input_max_w.is_some(), SWITCHING),
-        ("output_min_v", doc.output_min_v.is_some(), ACTIVE),
-        ("output_max_v", doc.output_max_v.is_some(), ACTIVE),
-        ("output_max_a", doc.output_max_a.is_some(), ALL_BUT_PASSIVE),
-        ("output_max_w", doc.output_max_w.is_some(), SWITCHING),
-        ("mains_output_max_w", doc.mains_output_max_w.is_some(), SWITCHING),
-        ("channels_in_use", doc.channels_in_use.is_some(), SWITCHING),
-        ("shared_max_w", doc.shared_max_w.is_some(), SWITCHING),
-        ("max_series", doc.max_series.is_some(), ACTIVE),
-        ("efficiency", doc.efficiency.is_some(), SWITCHING),
-        ("dropout_v", doc.dropout_v.is_some(), ACTIVE),
-        ("min_start_v", doc.min_start_v.is_some(), ACTIVE),
-        ("auto_voltage", doc.auto_voltage == Some(true), SWITCHING),
-        ("lamp_rated_v", doc.lamp_rated_v.is_some(), &[Lamp]),
-        ("lamp_rated_w", doc.lamp_rated_w.is_some(), &[Lamp]),
-        ("lamps_in_parallel", doc.lamps_in_parallel.is_some(), &[Lamp]),
-        ("resistance_ohm", doc.resistance_ohm.is_some(), &[Resistor]),
-        ("rated_w", doc.rated_w.is_some(), &[Resistor, LinearModule]),
-        ("duty", doc.duty.is_some(), &[Pwm]),
-        ("path_resistance_mohm", doc.path_resistance_mohm.is_some(), &[Pwm]),
-    ];
-    for (field, given, owners) in fields {
-        if given && !owners.contains(&kind) {
+    for (field, given, owners) in OWN_FIELDS {
+        if given(doc) && !owners.contains(&kind) {
             let owners = owners.iter().map(|kind| kind.code()).collect::<Vec<_>>().join(", ");
             check.add(field, format!("a {} has none", kind.code()), format!("nothing here, or one of {owners}"));
         }
     }
-    let switching_only = matches!(doc.topology, Some(Topology::Linear)) != (kind == LinearModule);
+    let switching_only = matches!(doc.topology, Some(Topology::Linear)) != (kind == ChargerKind::LinearModule);
     if doc.topology.is_some() && switching_only && ACTIVE.contains(&kind) {
         check.add(
             "topology",

@@ -13,6 +13,6 @@ pub(crate) mod plug;
 pub(crate) mod problems;
 pub(crate) mod source;
 
-pub use chemistries::chemistries;
+pub use chemistries::{chemistries, kinds};
 pub use marks::as_marked;
 pub use plan::{check_charger, check_lead, check_pack, check_source};

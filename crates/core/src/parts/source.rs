@@ -184,27 +184,45 @@ impl Source {
     }
 }
 
-/// What only one kind of source has: its fields, and the kind they belong to.
+/// A field that only some kinds have, and whether a document gives it.
+type OwnField = (&'static str, fn(&SourceDoc) -> bool, &'static [SourceKind]);
+
+const TRANSFORMER: &[SourceKind] = &[SourceKind::TransformerRectifier];
+const BATTERY: &[SourceKind] = &[SourceKind::Battery];
+/// Which fields only some kinds of source have, beside their voltages.
+const OWN_FIELDS: [OwnField; 14] = [
+    ("open_circuit_v", |doc| doc.open_circuit_v.is_some(), &[SourceKind::WallAdapter]),
+    ("secondary_vac", |doc| doc.secondary_vac.is_some(), TRANSFORMER),
+    ("open_vac", |doc| doc.open_vac.is_some(), TRANSFORMER),
+    ("regulation", |doc| doc.regulation.is_some(), TRANSFORMER),
+    ("rated_va", |doc| doc.rated_va.is_some(), TRANSFORMER),
+    ("smoothing_uf", |doc| doc.smoothing_uf.is_some(), TRANSFORMER),
+    ("mains_hz", |doc| doc.mains_hz.is_some(), TRANSFORMER),
+    ("type", |doc| doc.r#type.is_some(), TRANSFORMER),
+    ("chemistry", |doc| doc.chemistry.is_some(), BATTERY),
+    ("series", |doc| doc.series.is_some(), BATTERY),
+    ("capacity_ah", |doc| doc.capacity_ah.is_some(), BATTERY),
+    ("resistance_mohm", |doc| doc.resistance_mohm.is_some(), BATTERY),
+    ("soc", |doc| doc.soc.is_some(), BATTERY),
+    ("reserve_soc", |doc| doc.reserve_soc.is_some(), BATTERY),
+];
+const SET: &[SourceKind] = &[SourceKind::BenchSupply, SourceKind::AdjustableSupply];
+const ONE_VOLTAGE: &[SourceKind] = &[SourceKind::FixedSupply, SourceKind::WallAdapter, SourceKind::RegulatedPort];
+/// … and which voltage a kind has.
+const VOLTAGES: [(&str, &[SourceKind]); 3] =
+    [("voltage_v", ONE_VOLTAGE), ("min_voltage_v", SET), ("max_voltage_v", SET)];
+
+/// The fields that only some kinds of source have, with those kinds.
+pub(crate) fn own_fields() -> impl Iterator<Item = (&'static str, &'static [SourceKind])> {
+    OWN_FIELDS.iter().map(|(field, _, owners)| (*field, *owners)).chain(VOLTAGES)
+}
+
 fn out_of_place(doc: &SourceDoc, kind: SourceKind, check: &mut Checked<'_>) {
     use SourceKind::{Battery, Mains, TransformerRectifier, WallAdapter};
-    for (field, given, owner) in [
-        ("open_circuit_v", doc.open_circuit_v.is_some(), WallAdapter),
-        ("secondary_vac", doc.secondary_vac.is_some(), TransformerRectifier),
-        ("open_vac", doc.open_vac.is_some(), TransformerRectifier),
-        ("regulation", doc.regulation.is_some(), TransformerRectifier),
-        ("rated_va", doc.rated_va.is_some(), TransformerRectifier),
-        ("smoothing_uf", doc.smoothing_uf.is_some(), TransformerRectifier),
-        ("mains_hz", doc.mains_hz.is_some(), TransformerRectifier),
-        ("type", doc.r#type.is_some(), TransformerRectifier),
-        ("chemistry", doc.chemistry.is_some(), Battery),
-        ("series", doc.series.is_some(), Battery),
-        ("capacity_ah", doc.capacity_ah.is_some(), Battery),
-        ("resistance_mohm", doc.resistance_mohm.is_some(), Battery),
-        ("soc", doc.soc.is_some(), Battery),
-        ("reserve_soc", doc.reserve_soc.is_some(), Battery),
-    ] {
-        if given && kind != owner {
-            check.add(field, format!("this belongs to the kind {}", owner.code()), "another kind, or nothing here");
+    for (field, given, owners) in OWN_FIELDS {
+        if given(doc) && !owners.contains(&kind) {
+            let owners = owners.iter().map(|kind| kind.code()).collect::<Vec<_>>().join(", ");
+            check.add(field, format!("this belongs to the kind {owners}"), "another kind, or nothing here");
         }
     }
     let own_voltage = matches!(kind, TransformerRectifier | Battery | Mains);

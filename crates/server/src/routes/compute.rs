@@ -6,12 +6,12 @@ use axum::body::Bytes;
 use axum::extract::{Query, State};
 use axum::routing::{get, post};
 use axum::{Json, Router};
-use rumek_core::chemistries as all_chemistries;
-use rumek_core::formats::ChemistryDoc;
+use rumek_core::formats::KindsDoc;
 use rumek_core::formats::{
     JudgeAskDoc, JudgementDoc, PlanDoc, PreflightAskDoc, PreflightDoc, Problems, Read, RescueDoc, RescueResultDoc,
     ResultDoc, RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
 };
+use rumek_core::kinds as all_kinds;
 use rumek_core::quick_line::QuickLine;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -35,7 +35,7 @@ pub(crate) fn routes() -> Router<App> {
         .route("/run/preflight", post(preflight))
         .route("/run/understand", post(understand))
         .route("/quick-line", post(quick_line))
-        .route("/chemistries", get(chemistries))
+        .route("/kinds", get(kinds))
         .route("/version", get(version))
 }
 
@@ -61,8 +61,8 @@ pub(crate) fn describe(api: &mut Description) {
     api.add("/api/run/understand", "post", "What a run's readings mean", Some(run), (200, state), &fails);
     let (line, read) = (api.schema::<LineDoc>(), api.schema::<QuickLine>());
     api.add("/api/quick-line", "post", "Read a quick line", Some(line), (200, read), &fails);
-    let chemistries = api.schema::<Vec<ChemistryDoc>>();
-    api.add("/api/chemistries", "get", "Every chemistry Rumek knows", None, (200, chemistries), &[]);
+    let kinds = api.schema::<KindsDoc>();
+    api.add("/api/kinds", "get", "Every chemistry and kind of gear Rumek knows", None, (200, kinds), &[]);
     let version = api.schema::<VersionOfRumek>();
     api.add("/api/version", "get", "Which Rumek this is", None, (200, version), &[]);
 }
@@ -167,7 +167,7 @@ async fn version() -> Json<VersionOfRumek> {
     Json(VersionOfRumek { version: env!("CARGO_PKG_VERSION"), now: shown(OffsetDateTime::now_utc()) })
 }
 
-/// Every chemistry Rumek knows.
-async fn chemistries() -> Json<Vec<ChemistryDoc>> {
-    Json(all_chemistries())
+/// Every chemistry and kind of gear Rumek knows.
+async fn kinds() -> Json<KindsDoc> {
+    Json(all_kinds())
 }

@@ -45,7 +45,7 @@ async fn scripts_are_immutable_and_compressed_and_a_missing_one_is_missing() {
     let small = api.send("GET", script, &[("accept-encoding", "gzip")], Body::empty()).await;
     assert_eq!(small.headers["content-encoding"], "gzip");
     assert!(small.bytes.len() * 2 < plain.bytes.len());
-    let wide = api.send("GET", "/api/chemistries", &[("accept-encoding", "gzip")], Body::empty()).await;
+    let wide = api.send("GET", "/api/kinds", &[("accept-encoding", "gzip")], Body::empty()).await;
     assert!(!wide.headers.contains_key("content-encoding"), "the service is not compressed on loopback");
     assert_eq!(api.get("/assets/none.js").await.problem()["status"], 404);
 }

@@ -16,7 +16,7 @@ const FRESH = [
 
 interface Props {
   plan: PlanDoc;
-  editor: Editor;
+  editor: Editor<PlanDoc>;
   onOpen: (place: Place) => void;
 }
 

@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import type { Schemas } from "../../api/client";
+import type { PlanDoc, Schemas } from "../../api/client";
 import { type Editor, problemAt } from "../../ui/documents/editor";
 import { valueAt } from "../../ui/documents/pointer";
 import type { Kind } from "../../ui/quantity/parse";
@@ -15,7 +15,7 @@ const FIELDS = [
 ] as const satisfies readonly { name: keyof Other; label: string; kind: Kind }[];
 
 /** Packs of the same chemistry and cell count, but not alike, joined in parallel. */
-export function OtherPacks({ editor }: { editor: Editor }) {
+export function OtherPacks({ editor }: { editor: Editor<PlanDoc> }) {
   const others = (valueAt(editor.document, "/other_packs") as Other[] | undefined) ?? [];
   const write = (next: Other[]) => {
     editor.set("/other_packs", next.length > 0 ? next : undefined);

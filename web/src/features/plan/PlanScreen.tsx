@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import type { CheckDoc, Place } from "../../api/client";
+import type { CheckDoc, Place, PlanDoc } from "../../api/client";
 import { useRow, useRows } from "../../api/shelves";
 import { BenchCard } from "../../ui/bench-card/BenchCard";
 import { ChargeChart } from "../../ui/chart/ChargeChart";
@@ -60,7 +60,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   const navigate = useNavigate();
   const file = usePlanFile();
   const { pick, keep } = usePicking(draft);
-  const editor: Editor = useMemo(
+  const editor: Editor<PlanDoc> = useMemo(
     () => ({ document: draft.document, resolved: result?.resolved, problems, set: changeDraft }),
     [draft.document, result, problems],
   );

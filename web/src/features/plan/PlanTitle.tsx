@@ -1,6 +1,6 @@
 import { Button, Dropdown, Input, Segmented } from "antd";
 import type { ReactNode } from "react";
-import type { Schemas } from "../../api/client";
+import type { PlanDoc, Schemas } from "../../api/client";
 import { type Editor, textAt } from "../../ui/documents/editor";
 import { QuantityField } from "../../ui/documents/fields";
 import { download, fileName } from "../../ui/download";
@@ -15,7 +15,7 @@ const PRACTICES = [
 
 interface Props {
   draft: Draft;
-  editor: Editor;
+  editor: Editor<PlanDoc>;
   file: ReturnType<typeof usePlanFile>;
   onPlans: () => void;
   onImport: () => void;

@@ -1,6 +1,6 @@
 import { Button, Select } from "antd";
 import { type ReactNode, useEffect, useRef } from "react";
-import type { Place } from "../../api/client";
+import type { Place, PlanDoc } from "../../api/client";
 import { type Documents, type Kept, type Stored, useRows } from "../../api/shelves";
 import { ChargerFields } from "../../ui/documents/ChargerFields";
 import { below, type Editor } from "../../ui/documents/editor";
@@ -9,12 +9,13 @@ import { LeadFields } from "../../ui/documents/LeadFields";
 import { PackLabelFields, PackNowFields } from "../../ui/documents/PackFields";
 import { SourceFields } from "../../ui/documents/SourceFields";
 import { chargerWords, leadWords, packWords, PLACE_WORDS, sourceWords } from "../../ui/words";
+import type { Pointer } from "../../ui/documents/pointer";
 import { OtherPacks } from "./OtherPacks";
 import { type Part, PARTS } from "./usePicking";
 
 interface Props {
   place: Place;
-  editor: Editor;
+  editor: Editor<PlanDoc>;
   onClose: () => void;
   onPick: (part: Part, row: Stored<Kept>) => void;
   onKeep: (part: Part) => void;
@@ -52,8 +53,8 @@ export function StagePanel({ place, editor, onClose, onPick, onKeep }: Props) {
   );
 }
 
-function Body({ place, editor, onClose }: { place: Place; editor: Editor; onClose: () => void }): ReactNode {
-  const away = (pointer: string, words: string) => (
+function Body({ place, editor, onClose }: { place: Place; editor: Editor<PlanDoc>; onClose: () => void }): ReactNode {
+  const away = (pointer: Pointer<PlanDoc>, words: string) => (
     <p className="panel-foot">
       <Button
         size="small"

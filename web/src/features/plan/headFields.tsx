@@ -8,10 +8,10 @@ import type { PipeStage } from "../../ui/pipe/chain";
 import { AddToChain } from "./AddToChain";
 
 /** The values of a stage that are changed most, right under its name. */
-export function headFields(stage: Pick<PipeStage, "at">, editor: Editor, onOpen: (place: Place) => void) {
+export function headFields(stage: Pick<PipeStage, "at">, editor: Editor<PlanDoc>, onOpen: (place: Place) => void) {
   if (stage.at === "source") {
     const source = below(editor, "/source");
-    const kind = (editor.document as PlanDoc).source?.kind;
+    const kind = editor.document?.source?.kind;
     const battery = kind === "battery";
     const rated = !battery && kind !== "mains" && kind !== "transformer_rectifier";
     return (
@@ -32,7 +32,7 @@ export function headFields(stage: Pick<PipeStage, "at">, editor: Editor, onOpen:
   }
   if (stage.at !== "pack") return undefined;
   const pack = below(editor, "/pack");
-  const plan = editor.document as PlanDoc;
+  const plan = editor.document ?? {};
   const measured = plan.pack?.start?.cell_voltages_v ?? plan.pack?.start?.block_voltages_v;
   return (
     <>
@@ -46,8 +46,8 @@ export function headFields(stage: Pick<PipeStage, "at">, editor: Editor, onOpen:
   );
 }
 
-function ChargerHead({ editor }: { editor: Editor }) {
-  const { kind } = (editor.document ?? {}) as ChargerDoc;
+function ChargerHead({ editor }: { editor: Editor<ChargerDoc> }) {
+  const { kind } = editor.document ?? {};
   const rated = kind !== "lamp" && kind !== "resistor" && kind !== "pwm";
   const watts = rated && kind !== "linear_module";
   return (
@@ -60,7 +60,7 @@ function ChargerHead({ editor }: { editor: Editor }) {
 }
 
 /** Before the first answer: the two ends of the chain, to be filled in. */
-export function Unanswered({ editor, onOpen }: { editor: Editor; onOpen: (place: Place) => void }) {
+export function Unanswered({ editor, onOpen }: { editor: Editor<PlanDoc>; onOpen: (place: Place) => void }) {
   return (
     <div className="unanswered">
       {(["source", "pack"] as const).map((place) => (

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useRows } from "../../api/shelves";
 import { VoltagesField } from "../../ui/documents/fields";
+import { chemistryOf } from "../../ui/documents/kinds";
 import { useEditor } from "../../ui/documents/editor";
 import { withValue } from "../../ui/documents/pointer";
 import { ChoiceInput } from "../../ui/ChoiceInput";
@@ -10,7 +11,7 @@ import type { Kind } from "../../ui/quantity/parse";
 import { QuantityInput } from "../../ui/quantity/QuantityInput";
 import { CHEMISTRY_OPTIONS, chargerWords, packWords, sourceWords } from "../../ui/words";
 import { answer, cannotTell, type Case, caseOfPack, change, currentCase, rescueOf, setCase } from "./case";
-import { BMS_OPTIONS, LEAD_SIGNS, LOW_FOR_OPTIONS, SIGN_OPTIONS } from "./words";
+import { BMS_OPTIONS, ACID_SIGNS, LOW_FOR_OPTIONS, SIGN_OPTIONS } from "./words";
 
 interface Props {
   one: Case;
@@ -138,8 +139,8 @@ function AskedPack({ choose }: { choose: ReactNode }) {
 
 function AskedSigns({ one }: { one: Case }) {
   const [seen, setSeen] = useState<Schemas["Sign"][]>([]);
-  const lead = rescueOf(one).pack?.chemistry?.startsWith("lead") ?? false;
-  const options = SIGN_OPTIONS.filter(({ value }) => lead || !LEAD_SIGNS.includes(value));
+  const acid = chemistryOf(rescueOf(one).pack ?? {})?.holds_acid ?? false;
+  const options = SIGN_OPTIONS.filter(({ value }) => acid || !ACID_SIGNS.includes(value));
   return (
     <>
       <Button

@@ -2,6 +2,7 @@ import { Button } from "antd";
 import type { RescueStageDoc, Schemas } from "../../api/client";
 import { useEditor } from "../../ui/documents/editor";
 import { QuantityField, VoltagesField } from "../../ui/documents/fields";
+import { chemistryOf } from "../../ui/documents/kinds";
 import { type Case, enter, rescueOf } from "./case";
 
 type Reading = Schemas["RescueReadingDoc"];
@@ -11,7 +12,7 @@ export function ReadingForm({ one, stage }: { one: Case; stage: RescueStageDoc }
   const editor = useEditor<Reading>({});
   const reading = editor.document;
   const pack = rescueOf(one).pack;
-  const several = (pack?.series ?? 1) > 1 && !(pack?.chemistry?.startsWith("lead") ?? false);
+  const several = (pack?.series ?? 1) > 1 && chemistryOf(pack ?? {})?.cells_read !== false;
   const proving = stage.kind === "prove";
   const feeds = ["wake", "precharge", "charge"].includes(stage.kind);
   const empty = Object.values(reading).every((value) => value == null);

@@ -43,7 +43,7 @@ export const SIGN_OPTIONS = [
 ] as const satisfies readonly { value: Schemas["Sign"]; label: string }[];
 
 /** What only a lead battery with caps shows. */
-export const LEAD_SIGNS: readonly Schemas["Sign"][] = ["frozen", "low_electrolyte"];
+export const ACID_SIGNS: readonly Schemas["Sign"][] = ["frozen", "low_electrolyte"];
 
 export const BMS_OPTIONS = [
   { value: "present", label: "It has one" },

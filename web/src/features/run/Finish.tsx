@@ -21,7 +21,7 @@ export function Finish({ run, state }: { run: Stored<"runs">; state: Schemas["Ru
     end: done ? "done" : wrong ? "fault" : "by_hand",
     charge_ah: state ? Math.round(state.account.charge_ah * 1000) / 1000 : undefined,
   };
-  const editor = useEditor({}, assumed);
+  const editor = useEditor<Partial<Schemas["RunDoc"]>>({}, assumed);
   if (!open)
     return (
       <Button

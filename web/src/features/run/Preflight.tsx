@@ -132,7 +132,7 @@ function Item({ item, answer, onGive }: ItemProps) {
 }
 
 function CellsItem({ item, answer, onGive }: ItemProps) {
-  const [document, setDocument] = useState<object>({ cells_v: answer?.cells_v ?? [] });
+  const [document, setDocument] = useState<{ cells_v?: number[] }>({ cells_v: answer?.cells_v ?? [] });
   return (
     <VoltagesField
       label={item.message}

@@ -2,11 +2,11 @@ import type { ChargerDoc } from "../../api/client";
 import { CHARGER_OPTIONS, TOPOLOGY_OPTIONS } from "../words";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField, YesNoField } from "./fields";
-import { withChargerKind } from "./kinds";
+import { hasChargerField, withChargerKind } from "./kinds";
 import { MeterFields } from "./MeterFields";
 import "./documents.css";
 
-export function ChargerKindField({ editor, bare }: { editor: Editor; bare?: boolean }) {
+export function ChargerKindField({ editor, bare }: { editor: Editor<ChargerDoc>; bare?: boolean }) {
   return (
     <ChoiceField
       editor={editor}
@@ -22,7 +22,7 @@ export function ChargerKindField({ editor, bare }: { editor: Editor; bare?: bool
 }
 
 /** What the box says a limiter is. */
-function LimiterFields({ editor, kind }: { editor: Editor; kind: ChargerDoc["kind"] }) {
+function LimiterFields({ editor, kind }: { editor: Editor<ChargerDoc>; kind: ChargerDoc["kind"] }) {
   switch (kind) {
     case "lamp":
       return (
@@ -52,9 +52,10 @@ function LimiterFields({ editor, kind }: { editor: Editor; kind: ChargerDoc["kin
 }
 
 /** What a converter's box says of input and output. */
-function ConverterFields({ editor, charger }: { editor: Editor; charger: ChargerDoc }) {
+function ConverterFields({ editor, charger }: { editor: Editor<ChargerDoc>; charger: ChargerDoc }) {
   const { kind } = charger;
-  const switching = kind !== "linear_module";
+  const has = (field: keyof ChargerDoc) => hasChargerField(kind, field);
+  const switching = has("output_max_w");
   const bySelf = kind === "hobby_charger" || kind === "smart_charger";
   return (
     <>
@@ -88,9 +89,9 @@ function ConverterFields({ editor, charger }: { editor: Editor; charger: Charger
 }
 
 /** Everything a charger's box says, and what it truly does. */
-export function ChargerFields({ editor }: { editor: Editor }) {
-  const charger = (editor.document ?? {}) as ChargerDoc;
-  const limiter = charger.kind === "lamp" || charger.kind === "resistor" || charger.kind === "pwm";
+export function ChargerFields({ editor }: { editor: Editor<ChargerDoc> }) {
+  const charger = editor.document ?? {};
+  const limiter = charger.kind != null && !hasChargerField(charger.kind, "output_max_v");
   return (
     <div className="fields">
       <TextField editor={editor} at="/name" label="Name" />

@@ -44,8 +44,8 @@ const LAID = [
 ] as const satisfies readonly { value: Schemas["Laid"]; label: string }[];
 
 /** A lead: its wire, its plugs, its fuse. */
-export function LeadFields({ editor }: { editor: Editor }) {
-  const lead = (editor.document ?? {}) as LeadDoc;
+export function LeadFields({ editor }: { editor: Editor<LeadDoc> }) {
+  const lead = editor.document ?? {};
   return (
     <div className="fields">
       <TextField editor={editor} at="/name" label="Name" />

@@ -1,11 +1,11 @@
 import { Button } from "antd";
-import type { Schemas } from "../../api/client";
+import type { ChargerDoc, Schemas, SourceDoc } from "../../api/client";
 import { QuantityInput } from "../quantity/QuantityInput";
 import { type Editor, problemAt } from "./editor";
-import { valueAt } from "./pointer";
 
-type MeterDoc = Schemas["MeterDoc"];
 type Quantity = Schemas["MeterQuantity"];
+/** Supplies and chargers have displays. */
+type MeterEditor = Editor<SourceDoc> | Editor<ChargerDoc>;
 
 const WORDS = {
   voltage: { title: "Volts", kind: "voltage" },
@@ -13,7 +13,7 @@ const WORDS = {
 } as const satisfies Record<Quantity, { title: string; kind: "voltage" | "current" }>;
 
 /** What a display shows against what a meter reads, at one or several points. */
-export function MeterFields({ editor }: { editor: Editor }) {
+export function MeterFields({ editor }: { editor: MeterEditor }) {
   return (
     <fieldset className="meters">
       <legend>Its display against your meter</legend>
@@ -23,8 +23,8 @@ export function MeterFields({ editor }: { editor: Editor }) {
   );
 }
 
-function Points({ editor, quantity }: { editor: Editor; quantity: Quantity }) {
-  const meters = (valueAt(editor.document, "/meters") as MeterDoc[] | undefined) ?? [];
+function Points({ editor, quantity }: { editor: MeterEditor; quantity: Quantity }) {
+  const meters = editor.document?.meters ?? [];
   const place = meters.findIndex((meter) => meter.quantity === quantity);
   const points = meters[place]?.points ?? [];
   const { title, kind } = WORDS[quantity];

@@ -4,8 +4,8 @@ import { trimmed } from "../quantity/parse";
 import { CHEMISTRY_OPTIONS } from "../words";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField, VoltagesField, YesNoField } from "./fields";
-import { withChemistry } from "./kinds";
-import { valueAt } from "./pointer";
+import { chemistryOf, hasField, withChemistry } from "./kinds";
+import type { Pointer } from "./pointer";
 import "./documents.css";
 
 const BALANCERS = [
@@ -36,7 +36,7 @@ const STARTS = [
 ] as const;
 type StartMode = (typeof STARTS)[number]["value"];
 
-export function ChemistryField({ editor, bare }: { editor: Editor; bare?: boolean }) {
+export function ChemistryField({ editor, bare }: { editor: Editor<PackDoc>; bare?: boolean }) {
   return (
     <ChoiceField
       editor={editor}
@@ -51,16 +51,16 @@ export function ChemistryField({ editor, bare }: { editor: Editor; bare?: boolea
   );
 }
 
-export function SeriesField({ editor }: { editor: Editor }) {
+export function SeriesField({ editor }: { editor: Editor<PackDoc> }) {
   return (
     <QuantityField editor={editor} at="/series" label="Cells in series" kind="count" bare written={(cells) => `${trimmed(cells, 0)}S`} />
   );
 }
 
-export function HoldsField({ editor, bare }: { editor: Editor; bare?: boolean }) {
-  const pack = (editor.document ?? {}) as PackDoc;
+export function HoldsField({ editor, bare }: { editor: Editor<PackDoc>; bare?: boolean }) {
+  const pack = editor.document ?? {};
   const common = { editor, bare: bare ?? false };
-  if (pack.chemistry === "supercap")
+  if (hasField(pack, "capacitance_f"))
     return <QuantityField {...common} at="/capacitance_f" label="Capacitance of one position" kind="capacitance" />;
   if (bare && pack.energy_wh != null && pack.capacity_ah == null)
     return <QuantityField {...common} at="/energy_wh" label="Energy" kind="energy" />;
@@ -68,9 +68,9 @@ export function HoldsField({ editor, bare }: { editor: Editor; bare?: boolean })
 }
 
 /** Everything a pack's label says. */
-export function PackLabelFields({ editor }: { editor: Editor }) {
-  const pack = (editor.document ?? {}) as PackDoc;
-  const lead = pack.chemistry?.startsWith("lead") ?? false;
+export function PackLabelFields({ editor }: { editor: Editor<PackDoc> }) {
+  const pack = editor.document ?? {};
+  const ranges = chemistryOf(pack)?.label_says_volts ?? false;
   return (
     <div className="fields">
       <TextField editor={editor} at="/name" label="Name" />
@@ -78,7 +78,7 @@ export function PackLabelFields({ editor }: { editor: Editor }) {
       <QuantityField editor={editor} at="/series" label="Cells in series" kind="count" />
       <QuantityField editor={editor} at="/label_v" label="Voltage on the label" kind="voltage" />
       <HoldsField editor={editor} />
-      {pack.chemistry !== "supercap" && <QuantityField editor={editor} at="/energy_wh" label="or energy" kind="energy" />}
+      {hasField(pack, "energy_wh") && <QuantityField editor={editor} at="/energy_wh" label="or energy" kind="energy" />}
       <QuantityField editor={editor} at="/rated_c_rate" label="Rated charge rate" kind="rate" />
       <QuantityField editor={editor} at="/rated_charge_a" label="or charge current" kind="current" />
       <QuantityField editor={editor} at="/discharge_c_rate" label="May give (not charged with)" kind="rate" />
@@ -90,12 +90,12 @@ export function PackLabelFields({ editor }: { editor: Editor }) {
       <QuantityField editor={editor} at="/balance_current_a" label="Balance current" kind="current" />
       <QuantityField editor={editor} at="/bms/max_charge_a" label="BMS allows" kind="current" />
       <YesNoField editor={editor} at="/bms/balances" label="BMS balances" />
-      {lead && <RangeField editor={editor} at="/label_voltage_v/cycle" label="Label, cyclic use" />}
-      {lead && <RangeField editor={editor} at="/label_voltage_v/standby" label="Label, standby use" />}
-      {pack.chemistry === "supercap" && (
+      {ranges && <RangeField editor={editor} at="/label_voltage_v/cycle" label="Label, cyclic use" />}
+      {ranges && <RangeField editor={editor} at="/label_voltage_v/standby" label="Label, standby use" />}
+      {hasField(pack, "capacitance_spread") && (
         <QuantityField editor={editor} at="/capacitance_spread" label="Spread of capacitance" kind="fraction" />
       )}
-      {pack.chemistry === "custom" && (
+      {hasField(pack, "cell") && (
         <>
           <QuantityField editor={editor} at="/cell/empty_v" label="Cell, empty at rest" kind="voltage" />
           <QuantityField editor={editor} at="/cell/nominal_v" label="Cell, nominal" kind="voltage" />
@@ -115,8 +115,8 @@ export function PackLabelFields({ editor }: { editor: Editor }) {
 }
 
 /** How a pack stands right now, and what the charge is for. */
-export function PackNowFields({ editor }: { editor: Editor }) {
-  const start = valueAt(editor.document, "/start") as PackDoc["start"];
+export function PackNowFields({ editor }: { editor: Editor<PackDoc> }) {
+  const start = editor.document?.start;
   const mode = STARTS.find(({ value }) => start?.[value] != null)?.value ?? "soc";
   return (
     <div className="fields">
@@ -145,7 +145,7 @@ export function PackNowFields({ editor }: { editor: Editor }) {
           editor.set("/goal", kind === "soc" ? { kind, soc: 0.8 } : kind && { kind });
         }}
       />
-      {valueAt(editor.document, "/goal/kind") === "soc" && (
+      {editor.document?.goal?.kind === "soc" && (
         <QuantityField editor={editor} at="/goal/soc" label="State of charge wanted" kind="fraction" />
       )}
     </div>
@@ -161,8 +161,8 @@ function emptyStart(mode: StartMode, start: PackDoc["start"]): PackDoc["start"] 
   return { ...kept, block_voltages_v: [], cells_per_block: 3 };
 }
 
-export function StartField({ editor, mode, bare }: { editor: Editor; mode?: StartMode; bare?: boolean }) {
-  const start = valueAt(editor.document, "/start") as PackDoc["start"];
+export function StartField({ editor, mode, bare }: { editor: Editor<PackDoc>; mode?: StartMode; bare?: boolean }) {
+  const start = editor.document?.start;
   const known = mode ?? STARTS.find(({ value }) => start?.[value] != null)?.value ?? "soc";
   const common = { editor, bare: bare ?? false };
   switch (known) {
@@ -187,6 +187,6 @@ export function StartField({ editor, mode, bare }: { editor: Editor; mode?: Star
 }
 
 /** A label's low and high voltage, as one pair. */
-function RangeField({ editor, at, label }: { editor: Editor; at: string; label: string }) {
+function RangeField({ editor, at, label }: { editor: Editor<PackDoc>; at: Pointer<PackDoc>; label: string }) {
   return <VoltagesField editor={editor} at={at} label={`${label}, V`} hint="Low and high, for the whole pack." />;
 }

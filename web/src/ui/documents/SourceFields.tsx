@@ -3,7 +3,7 @@ import { trimmed } from "../quantity/parse";
 import { CHEMISTRY_OPTIONS, KIND_OPTIONS, OVERLOAD_OPTIONS } from "../words";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField, YesNoField } from "./fields";
-import { withKind } from "./kinds";
+import { hasSourceField, withKind } from "./kinds";
 import { MeterFields } from "./MeterFields";
 import "./documents.css";
 
@@ -12,7 +12,7 @@ const WIRINGS = [
   { value: "parallel", label: "in parallel" },
 ] as const satisfies readonly { value: Schemas["Wiring"]; label: string }[];
 
-export function KindField({ editor, bare }: { editor: Editor; bare?: boolean }) {
+export function KindField({ editor, bare }: { editor: Editor<SourceDoc>; bare?: boolean }) {
   return (
     <ChoiceField
       editor={editor}
@@ -27,10 +27,8 @@ export function KindField({ editor, bare }: { editor: Editor; bare?: boolean }) 
   );
 }
 
-const DIALLED: readonly SourceDoc["kind"][] = ["bench_supply", "adjustable_supply"];
-
-export function VoltsField({ editor, bare }: { editor: Editor; bare?: boolean }) {
-  const source = (editor.document ?? {}) as SourceDoc;
+export function VoltsField({ editor, bare }: { editor: Editor<SourceDoc>; bare?: boolean }) {
+  const source = editor.document ?? {};
   const common = { editor, bare: bare ?? false, kind: "voltage" } as const;
   switch (source.kind) {
     case "battery":
@@ -58,7 +56,7 @@ const TRANSFORMERS = [
 const CELL_OPTIONS = CHEMISTRY_OPTIONS.filter(({ value }) => value !== "custom");
 
 /** What only one kind of supply says. */
-function OwnFields({ editor, source }: { editor: Editor; source: SourceDoc }) {
+function OwnFields({ editor, source }: { editor: Editor<SourceDoc>; source: SourceDoc }) {
   switch (source.kind) {
     case "wall_adapter":
       return <QuantityField editor={editor} at="/open_circuit_v" label="With nothing on it" kind="voltage" hint="Read it by meter: well above the label." />;
@@ -89,9 +87,9 @@ function OwnFields({ editor, source }: { editor: Editor; source: SourceDoc }) {
 }
 
 /** Everything a supply's box says, and what it truly does. */
-export function SourceFields({ editor }: { editor: Editor }) {
-  const source = (editor.document ?? {}) as SourceDoc;
-  const dialled = DIALLED.includes(source.kind ?? "bench_supply");
+export function SourceFields({ editor }: { editor: Editor<SourceDoc> }) {
+  const source = editor.document ?? {};
+  const dialled = hasSourceField(source.kind ?? "bench_supply", "max_voltage_v");
   const walled = source.kind === "mains";
   const several = (source.units ?? 1) > 1;
   return (

@@ -1,25 +1,26 @@
 import { Input } from "antd";
 import { useId, useState } from "react";
+import type { PlanDoc } from "../../api/client";
 import { ChoiceInput } from "../ChoiceInput";
 import type { Kind } from "../quantity/parse";
 import { QuantityInput } from "../quantity/QuantityInput";
 import { type Editor, numberAt, problemAt, textAt } from "./editor";
-import { valueAt } from "./pointer";
+import { type Pointer, valueAt } from "./pointer";
 
-interface FieldProps {
-  editor: Editor;
-  at: string;
+interface FieldProps<T> {
+  editor: Editor<T>;
+  at: Pointer<T>;
   label: string;
   bare?: boolean;
 }
 
-interface QuantityProps extends FieldProps {
+interface QuantityProps<T> extends FieldProps<T> {
   kind: Kind;
   hint?: string;
   written?: (value: number) => string;
 }
 
-export function QuantityField({ editor, at, label, bare, kind, hint, written }: QuantityProps) {
+export function QuantityField<T>({ editor, at, label, bare, kind, hint, written }: QuantityProps<T>) {
   return (
     <QuantityInput
       label={label}
@@ -38,7 +39,7 @@ export function QuantityField({ editor, at, label, bare, kind, hint, written }: 
 }
 
 /** A load as it was said: in amps or in watts. */
-export function LoadField({ editor }: { editor: Editor }) {
+export function LoadField({ editor }: { editor: Editor<PlanDoc> }) {
   return valueAt(editor.document, "/load/current_a") === undefined ? (
     <QuantityField editor={editor} at="/load/power_w" label="Load, watts" kind="power" bare />
   ) : (
@@ -46,13 +47,13 @@ export function LoadField({ editor }: { editor: Editor }) {
   );
 }
 
-interface ChoiceProps<T extends string> extends FieldProps {
+interface ChoiceProps<D, T extends string> extends FieldProps<D> {
   options: readonly { value: T; label: string }[];
   clearable?: boolean;
   onChoose?: (value: T | undefined) => void;
 }
 
-export function ChoiceField<T extends string>({ editor, at, label, bare, options, clearable, onChoose }: ChoiceProps<T>) {
+export function ChoiceField<D, T extends string>({ editor, at, label, bare, options, clearable, onChoose }: ChoiceProps<D, T>) {
   return (
     <ChoiceInput<T>
       label={label}
@@ -76,7 +77,7 @@ const YES_NO = [
 ] as const;
 
 /** Yes, no or not known. */
-export function YesNoField({ editor, at, label }: FieldProps) {
+export function YesNoField<T>({ editor, at, label }: FieldProps<T>) {
   const word = (value: unknown) => (value === true ? "yes" : value === false ? "no" : undefined);
   return (
     <ChoiceInput
@@ -93,7 +94,7 @@ export function YesNoField({ editor, at, label }: FieldProps) {
   );
 }
 
-export function TextField({ editor, at, label, long }: FieldProps & { long?: boolean }) {
+export function TextField<T>({ editor, at, label, long }: FieldProps<T> & { long?: boolean }) {
   const id = useId();
   const problem = problemAt(editor, at);
   const common = {
@@ -116,7 +117,7 @@ export function TextField({ editor, at, label, long }: FieldProps & { long?: boo
 }
 
 /** Several voltages in one line, parted by spaces; a comma may part them or stand for the point. */
-export function VoltagesField({ editor, at, label, hint }: FieldProps & { hint: string }) {
+export function VoltagesField<T>({ editor, at, label, hint }: FieldProps<T> & { hint: string }) {
   const id = useId();
   const given = (valueAt(editor.document, at) as number[] | undefined) ?? [];
   const [text, setText] = useState<string>();

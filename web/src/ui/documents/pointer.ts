@@ -1,4 +1,24 @@
 /** JSON pointers into a document of plain objects and numbers (RFC 6901, without escapes: no field needs one). */
+
+/** Every pointer into a document of a schema: a misspelt one does not compile. Lists are pointed at whole. */
+export type Pointer<T> = T extends readonly unknown[]
+  ? never
+  : T extends object
+    ? { [K in keyof T & string]: `/${K}` | Below<K, NonNullable<T[K]>> }[keyof T & string]
+    : never;
+type Below<K extends string, T> = T extends readonly unknown[] ? never : T extends object ? `/${K}${Pointer<T>}` : never;
+
+/** What a pointer leads to. */
+export type At<T, P extends string> = P extends `/${infer K}/${infer Rest}`
+  ? K extends keyof T
+    ? At<NonNullable<T[K]>, `/${Rest}`>
+    : never
+  : P extends `/${infer K}`
+    ? K extends keyof T
+      ? NonNullable<T[K]>
+      : never
+    : never;
+
 type Node = Record<string, unknown>;
 
 const isNode = (value: unknown): value is Node => typeof value === "object" && value !== null && !Array.isArray(value);

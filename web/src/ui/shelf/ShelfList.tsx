@@ -7,6 +7,7 @@ import { overlays } from "../overlays";
 import type { Editor } from "../documents/editor";
 import { withValue } from "../documents/pointer";
 import { shownDate } from "../words";
+import "../work.css";
 import "./shelf.css";
 
 interface Props<S extends Kept> {
@@ -25,7 +26,7 @@ interface Props<S extends Kept> {
   draw: (document: Documents[S]) => ReactNode;
   /** What it truly does, beside what its box says. */
   truly?: (document: Documents[S]) => string | undefined;
-  fields: (editor: Editor) => ReactNode;
+  fields: (editor: Editor<Documents[S]>) => ReactNode;
   onPlan: (row: Stored<S>) => void;
   /** What else can be done with one. */
   more?: (row: Stored<S>) => ReactNode;
@@ -199,7 +200,7 @@ function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }
   const [problems, setProblems] = useState(NONE);
   const save = useSave(shelf);
   const feedback = useFeedback();
-  const editor: Editor = {
+  const editor: Editor<Documents[S]> = {
     document,
     problems,
     set: (pointer, value) => {
