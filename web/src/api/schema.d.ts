@@ -5680,6 +5680,8 @@ export interface components {
             current_a: number;
             /** @description What binds. */
             limit: components["schemas"]["LimitCode"];
+            /** @description The stages that carry more than they may then. */
+            overloaded?: components["schemas"]["Place"][];
             /**
              * Format: double
              * @description At the pack's terminals, V.

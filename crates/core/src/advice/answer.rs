@@ -276,14 +276,18 @@ impl Case<'_> {
         charge
             .moments
             .iter()
-            .map(|m| CurvePoint {
-                t_s: significant(m.t_s),
-                pack_v: significant(m.pack_v),
-                current_a: significant(m.current_a),
-                power_w: significant(m.pack_v * m.current_a),
-                soc: significant(m.soc),
-                limit: m.limit,
-                stage_a: stages::amps(self, chain, m).into_iter().map(significant).collect(),
+            .map(|m| {
+                let stage_a = stages::amps(self, chain, m);
+                CurvePoint {
+                    t_s: significant(m.t_s),
+                    pack_v: significant(m.pack_v),
+                    current_a: significant(m.current_a),
+                    power_w: significant(m.pack_v * m.current_a),
+                    soc: significant(m.soc),
+                    limit: m.limit,
+                    overloaded: stages::overloaded(self, chain, m, &stage_a),
+                    stage_a: stage_a.into_iter().map(significant).collect(),
+                }
             })
             .collect()
     }

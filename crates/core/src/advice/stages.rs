@@ -75,6 +75,21 @@ pub(crate) fn amps(case: &Case<'_>, chain: &[Place], moment: &Moment) -> Vec<f64
     widths
 }
 
+/// What flows past a limit by less is a matter of rounding.
+const OVER: f64 = 0.995;
+
+/// The stages that carry more than they may at a moment, where something charges; the one that holds the
+/// current is none of them.
+pub(crate) fn overloaded(case: &Case<'_>, chain: &[Place], moment: &Moment, amps: &[f64]) -> Vec<Place> {
+    let Some(chosen) = case.chosen else {
+        return Vec::new();
+    };
+    let total_a = moment.current_a + case.plan.load.current_a(moment.pack_v);
+    let holds = chosen.places().of(moment.limit);
+    let carries = chain.iter().zip(amps).filter(|(at, _)| ![Place::Load, holds].contains(at));
+    carries.filter(|(_, may_a)| **may_a < OVER * total_a).map(|(at, _)| *at).collect()
+}
+
 fn width(chosen: &Chosen, at: Place, moment: &Moment, total_a: f64, load_a: f64) -> f64 {
     let places = chosen.places();
     let by_current = chosen

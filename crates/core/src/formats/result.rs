@@ -297,4 +297,7 @@ pub struct CurvePoint {
     pub limit: LimitCode,
     /// What each stage could deliver at the pack then, A, in the order of `stages`; of a load, what it draws.
     pub stage_a: Vec<f64>,
+    /// The stages that carry more than they may then.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub overloaded: Vec<Place>,
 }

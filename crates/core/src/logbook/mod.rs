@@ -388,6 +388,7 @@ fn point(m: Moment) -> CurvePoint {
         soc: m.soc,
         limit: m.limit,
         stage_a: Vec::new(),
+        overloaded: Vec::new(),
     }
 }
 

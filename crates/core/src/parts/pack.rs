@@ -428,7 +428,7 @@ fn goal(doc: &PackDoc, check: &mut Checked<'_>) -> Option<Goal> {
     }
     match kind {
         GoalKind::Full => Some(Goal::Full),
-        GoalKind::Soc => check.required("goal/soc", soc, "0.01 to 1").map(Goal::Soc),
+        GoalKind::Soc => soc.map(Goal::Soc),
         GoalKind::Storage => Some(Goal::Storage),
         GoalKind::Float => {
             if doc.chemistry.and_then(profile).is_none_or(|p| p.float_v.is_none()) {

@@ -199,6 +199,9 @@ fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
     }
 }
 
+/// What is charged to a state of charge that nobody says is spared the last fifth.
+const PART_CHARGE: f64 = 0.8;
+
 pub(crate) fn fill_pack(pack: &mut PackDoc, ambient_c: f64, assumed: &mut Vec<String>) {
     fill(&mut pack.packs_in_parallel, 1, "/pack/packs_in_parallel", assumed);
     fill(&mut pack.health, 1.0, "/pack/health", assumed);
@@ -221,6 +224,11 @@ pub(crate) fn fill_pack(pack: &mut PackDoc, ambient_c: f64, assumed: &mut Vec<St
         fill(&mut start.last, LastUse::Unknown, "/pack/start/last", assumed);
     }
     fill(&mut pack.goal, GoalDoc { kind: Some(GoalKind::Full), soc: None }, "/pack/goal", assumed);
+    if let Some(goal) = &mut pack.goal
+        && goal.kind == Some(GoalKind::Soc)
+    {
+        fill(&mut goal.soc, PART_CHARGE, "/pack/goal/soc", assumed);
+    }
 }
 
 pub(crate) fn fill_source(source: &mut SourceDoc, assumed: &mut Vec<String>) {

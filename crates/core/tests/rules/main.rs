@@ -10,6 +10,7 @@ mod chemistries;
 mod dangers;
 mod documents;
 mod engineer;
+mod every_code;
 mod goals;
 mod hook_up;
 mod lead;

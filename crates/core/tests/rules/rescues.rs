@@ -12,7 +12,7 @@ use serde_json::{Value, json};
 use crate::merge;
 
 /// A 4S LiPo with a balance plug, found low today.
-fn rescue_value(patch: Value) -> Value {
+pub(super) fn rescue_value(patch: Value) -> Value {
     let mut value = json!({
         "format": "rumek.rescue/1",
         "practice": "cautious",

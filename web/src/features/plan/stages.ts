@@ -82,7 +82,7 @@ function foot(at: Place, couldA: number, totalA: number, moment: Moment, pinch: 
   if (at === "load") return `draws ${amps}`;
   if (!charging) return `gives ${amps}`;
   if (pinch) return `the pinch: ${LIMIT_WORDS[moment.limit]}, ${amps}`;
-  if (couldA < totalA * 0.995) return `overloaded: may carry ${amps}`;
+  if (moment.overloaded?.includes(at)) return `overloaded: may carry ${amps}`;
   return `${COULD[at] ?? "could give"} ${amps}, ${trimmed(couldA - totalA, 2)} A to spare`;
 }
 

@@ -8,6 +8,7 @@ export interface Moment {
   soc: number;
   limit: CurvePoint["limit"];
   stage_a: number[];
+  overloaded?: CurvePoint["overloaded"];
 }
 
 /** What the curve says at a time: straight between its points, the limit of the span it lies in. */
@@ -25,6 +26,7 @@ export function momentAt(curve: readonly CurvePoint[], t_s: number): Moment | un
     power_w: mix(a.power_w, b.power_w),
     soc: mix(a.soc, b.soc),
     limit: a.limit,
+    overloaded: a.overloaded,
     stage_a: a.stage_a.map((amps, k) => mix(amps, b.stage_a[k] ?? amps)),
   };
 }

@@ -1,10 +1,17 @@
-import type { ChargerDoc } from "../../api/client";
+import type { ChargerDoc, Schemas } from "../../api/client";
+import type { Kind } from "../quantity/parse";
 import { CHARGER_OPTIONS, TOPOLOGY_OPTIONS } from "../words";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField, YesNoField } from "./fields";
 import { hasChargerField, withChargerKind } from "./kinds";
 import { MeterFields } from "./MeterFields";
+import { RowsField } from "./RowsField";
 import "./documents.css";
+
+const SERIES_COLUMNS = [
+  { name: "input_from_v", label: "From an input of", kind: "voltage" },
+  { name: "max_series", label: "Cells at most", kind: "count" },
+] as const satisfies readonly { name: keyof Schemas["MaxSeriesDoc"]; label: string; kind: Kind }[];
 
 export function ChargerKindField({ editor, bare }: { editor: Editor<ChargerDoc>; bare?: boolean }) {
   return (
@@ -98,6 +105,11 @@ export function ChargerFields({ editor }: { editor: Editor<ChargerDoc> }) {
       <ChargerKindField editor={editor} />
       {limiter ? <LimiterFields editor={editor} kind={charger.kind} /> : <ConverterFields editor={editor} charger={charger} />}
       <QuantityField editor={editor} at="/diode_drop_v" label="Series diode drops" kind="voltage" />
+      {charger.kind != null && hasChargerField(charger.kind, "max_series") && (
+        <div className="fields-wide">
+          <RowsField editor={editor} at="/max_series" columns={SERIES_COLUMNS} called={(k) => `line ${k + 1}`} add="Charges only so many cells from an input voltage" />
+        </div>
+      )}
       {!limiter && (
         <div className="fields-wide">
           <MeterFields editor={editor} />

@@ -93,7 +93,10 @@ export function PackLabelFields({ editor }: { editor: Editor<PackDoc> }) {
       {ranges && <RangeField editor={editor} at="/label_voltage_v/cycle" label="Label, cyclic use" />}
       {ranges && <RangeField editor={editor} at="/label_voltage_v/standby" label="Label, standby use" />}
       {hasField(pack, "capacitance_spread") && (
-        <QuantityField editor={editor} at="/capacitance_spread" label="Spread of capacitance" kind="fraction" />
+        <>
+          <QuantityField editor={editor} at="/capacitance_spread" label="Spread of capacitance" kind="fraction" />
+          <QuantityField editor={editor} at="/balance_start_v" label="Levelling begins at, a cell" kind="voltage" />
+        </>
       )}
       {hasField(pack, "cell") && (
         <>
@@ -102,6 +105,7 @@ export function PackLabelFields({ editor }: { editor: Editor<PackDoc> }) {
           <QuantityField editor={editor} at="/cell/full_v" label="Cell, full" kind="voltage" />
           <QuantityField editor={editor} at="/cell/storage_v" label="Cell, storage" kind="voltage" />
           <QuantityField editor={editor} at="/cell/precharge_below_v" label="Cell, deep below" kind="voltage" />
+          <QuantityField editor={editor} at="/cell/rescue_floor_v" label="Cell, given up below" kind="voltage" />
           <QuantityField editor={editor} at="/cell/max_c_rate" label="Cell, fastest rate" kind="rate" />
           <QuantityField editor={editor} at="/cell/charge_min_c" label="Cell, coldest charge" kind="temperature" />
           <QuantityField editor={editor} at="/cell/charge_max_c" label="Cell, hottest charge" kind="temperature" />
@@ -142,7 +146,7 @@ export function PackNowFields({ editor }: { editor: Editor<PackDoc> }) {
         label="Charge to"
         options={GOALS}
         onChoose={(kind) => {
-          editor.set("/goal", kind === "soc" ? { kind, soc: 0.8 } : kind && { kind });
+          editor.set("/goal", kind && { kind });
         }}
       />
       {editor.document?.goal?.kind === "soc" && (

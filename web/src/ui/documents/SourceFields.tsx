@@ -1,16 +1,24 @@
 import type { Schemas, SourceDoc } from "../../api/client";
-import { trimmed } from "../quantity/parse";
+import { type Kind, trimmed } from "../quantity/parse";
 import { CHEMISTRY_OPTIONS, KIND_OPTIONS, OVERLOAD_OPTIONS } from "../words";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField, YesNoField } from "./fields";
 import { hasSourceField, withKind } from "./kinds";
 import { MeterFields } from "./MeterFields";
+import { RowsField } from "./RowsField";
 import "./documents.css";
 
 const WIRINGS = [
   { value: "series", label: "in series" },
   { value: "parallel", label: "in parallel" },
 ] as const satisfies readonly { value: Schemas["Wiring"]; label: string }[];
+
+const RANGE_COLUMNS = [
+  { name: "from_v", label: "From", kind: "voltage" },
+  { name: "to_v", label: "Up to", kind: "voltage" },
+  { name: "max_current_a", label: "Rated current", kind: "current" },
+  { name: "max_power_w", label: "Rated power", kind: "power" },
+] as const satisfies readonly { name: keyof Schemas["RangeDoc"]; label: string; kind: Kind }[];
 
 export function KindField({ editor, bare }: { editor: Editor<SourceDoc>; bare?: boolean }) {
   return (
@@ -124,6 +132,11 @@ export function SourceFields({ editor }: { editor: Editor<SourceDoc> }) {
       {(several || dialled || source.kind === "fixed_supply") && <YesNoField editor={editor} at="/isolated_outputs" label="Outputs isolated" />}
       {several && source.wiring === "parallel" && (
         <QuantityField editor={editor} at="/sharing" label="Share of the summed amps" kind="fraction" />
+      )}
+      {dialled && (
+        <div className="fields-wide">
+          <RowsField editor={editor} at="/ranges" columns={RANGE_COLUMNS} called={(k) => `range ${k + 1}`} add="Gives other amps in a part of its voltage" />
+        </div>
       )}
       {dialled && (
         <div className="fields-wide">
