@@ -284,7 +284,7 @@ impl<'de> Visitor<'de> for Whole<'_> {
     }
 
     fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<(), A::Error> {
-        let mut said = false;
+        let (mut said, mut runs) = (false, false);
         while let Some(key) = map.next_key::<String>()? {
             match key.as_str() {
                 "format" => {
@@ -297,9 +297,14 @@ impl<'de> Visitor<'de> for Whole<'_> {
                 "rumek" | "made_at" => {
                     map.next_value::<IgnoredAny>()?;
                 }
+                // Each reading goes to its run as it arrives.
+                "readings" if !runs => {
+                    return Err(A::Error::custom("no list “runs” stands before its list “readings”"));
+                }
                 "readings" => map.next_value_seed(Readings(self.0))?,
                 name => match Table::ALL.into_iter().find(|table| table.name() == name) {
                     Some(table) => {
+                        runs = runs || table == Table::Runs;
                         let rows = map.next_value()?;
                         self.0.rows(table, rows)?;
                     }

@@ -74,8 +74,13 @@ async fn a_broken_archive_is_named_and_leaves_nothing_behind() {
         (json!({"format": "rumek.archive/9"}).to_string(), "", "rumek.archive/9"),
         (with(json!({"packs": good, "soup": []})), "", "“soup” is not known"),
         (with(json!({"packs": row(json!({"chemistry": "lipo", "volts": 3}))})), "/packs/0/document/volts", ""),
-        (with(json!({"packs": good, "readings": [{"n": 1}]})), "", "missing field"),
-        (with(json!({"packs": good, "readings": reading})), "", "does not exist"),
+        (
+            format!("{{\"format\": \"rumek.archive/1\", \"runs\": [], \"readings\": [{{\"n\": 1}}]}}"),
+            "",
+            "missing field",
+        ),
+        (with(json!({"packs": good, "readings": reading})), "", "no list “runs” stands before"),
+        (format!("{{\"format\": \"rumek.archive/1\", \"runs\": [], \"readings\": {reading}}}"), "", "does not exist"),
     ] {
         let problem = api.send("POST", "/api/archive", &[], text.clone()).await.problem();
         let said = format!("{} {}", problem["detail"], problem["problems"]);
