@@ -11,12 +11,16 @@ document! {
         /// Anything worth remembering about it.
         pub notes: String,
         /// Wire gauge; 1/0, 2/0 … are 0, −1 ….
+        #[schemars(range(min = -3.0, max = 36.0))]
         pub awg: f64,
         /// Copper cross-section, mm².
+        #[schemars(range(min = 0.01, max = 300.0))]
         pub area_mm2: f64,
         /// One way, m.
+        #[schemars(range(min = 0.01, max = 200.0))]
         pub length_m: f64,
         /// All plugs and switches in it together, mΩ.
+        #[schemars(range(min = 0.0, max = 1000.0))]
         pub connector_mohm: f64,
         /// Which plugs or clips it ends in.
         pub connector: Connector,
@@ -27,10 +31,13 @@ document! {
         /// Where it lies.
         pub laid: Laid,
         /// How warm it is where it lies, °C; the plan's surroundings where absent.
+        #[schemars(range(min = -60.0, max = 120.0))]
         pub ambient_c: f64,
         /// The fuse's rating, A.
+        #[schemars(range(min = 0.1, max = 1000.0))]
         pub fuse_a: f64,
         /// The DC voltage the fuse can break, V.
+        #[schemars(range(min = 1.0, max = 1500.0))]
         pub fuse_v: f64,
         /// Where the fuse sits.
         pub fuse_at: FuseAt,
@@ -47,10 +54,13 @@ document! {
     /// A voltage cut-off relay before the pack.
     pub struct CutOffDoc {
         /// Closes below this, V.
+        #[schemars(range(min = 0.1, max = 1000.0))]
         pub low_v: f64,
         /// Opens above this, V.
+        #[schemars(range(min = 0.1, max = 1000.0))]
         pub high_v: f64,
         /// How far its own reading may be off, V.
+        #[schemars(range(min = 0.0, max = 20.0))]
         pub error_v: f64,
     }
 }

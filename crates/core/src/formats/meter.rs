@@ -17,6 +17,7 @@ document! {
     /// One reading of both.
     pub struct MeterPointDoc {
         /// What the display shows, V or A.
+        #[schemars(range(min = 0.001, max = 10_000.0))]
         pub shown: f64,
         /// What the reference meter reads, V or A.
         pub r#true: f64,

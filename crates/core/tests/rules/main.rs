@@ -18,6 +18,7 @@ mod logs;
 mod obeyed;
 mod properties;
 mod quick_lines;
+mod ranges;
 mod rescues;
 mod rest_and_proof;
 mod runs;
