@@ -5295,6 +5295,10 @@ export interface components {
         AfterwardsDoc: {
             /** @description The mark it carries. */
             mark?: components["schemas"]["PackMark"] | null;
+            /** @description What stays with the pack then, in one sentence. */
+            message: string;
+            /** @description How it ends once that is proven. */
+            outcome?: components["schemas"]["RescueOutcome"] | null;
             /** @description What proves it. */
             prove: string[];
             /**
@@ -6241,6 +6245,8 @@ export interface components {
             values: {
                 [key: string]: number;
             };
+            /** @description The ways that lead on from here; none while the stage goes on. */
+            ways: components["schemas"]["WayDoc"][];
         };
         /** @description What of a run may be kept with its pack; nothing where both figures are null. */
         KeepDoc: {
@@ -8075,6 +8081,11 @@ export interface components {
             now: string;
             /** @description As `rumek --version` says. */
             version: string;
+        };
+        /** @description A way that leads on from a stage. */
+        WayDoc: {
+            /** @description The stage that begins then; null where nothing does. */
+            to?: components["schemas"]["RescueStageKind"] | null;
         };
         /** @description What one limit costs. */
         WhatIfDoc: {

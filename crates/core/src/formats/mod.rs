@@ -27,7 +27,7 @@ pub use read::{Problem, Problems, Read, from_bytes, from_value};
 pub use rescue::{
     AbortDoc, AfterwardsDoc, AtHandDoc, CaseEventDoc, CaseReadingDoc, CorridorPoint, DonorDoc, FitDoc, FoundDoc,
     JudgeAskDoc, JudgementDoc, QuestionDoc, RESCUE_CASE_FORMAT, RESCUE_FORMAT, RESCUE_RESULT_FORMAT, ReasonDoc,
-    RescueCaseDoc, RescueDoc, RescueReadingDoc, RescueResultDoc, RescueStageDoc, UntilDoc,
+    RescueCaseDoc, RescueDoc, RescueReadingDoc, RescueResultDoc, RescueStageDoc, UntilDoc, WayDoc,
 };
 pub use result::{
     CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, LimitDoc, NudgeDoc, PinchDoc, RESULT_FORMAT, ResultDoc,

@@ -340,6 +340,10 @@ pub struct AfterwardsDoc {
     pub mark: Option<PackMark>,
     /// What proves it.
     pub prove: Vec<String>,
+    /// How it ends once that is proven.
+    pub outcome: Option<RescueOutcome>,
+    /// What stays with the pack then, in one sentence.
+    pub message: String,
 }
 
 /// What readings say.
@@ -357,4 +361,13 @@ pub struct JudgementDoc {
     pub until_s: Option<f64>,
     /// Look again then, since the stage began, s.
     pub next_look_s: Option<f64>,
+    /// The ways that lead on from here; none while the stage goes on.
+    pub ways: Vec<WayDoc>,
+}
+
+/// A way that leads on from a stage.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct WayDoc {
+    /// The stage that begins then; null where nothing does.
+    pub to: Option<RescueStageKind>,
 }

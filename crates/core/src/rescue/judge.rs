@@ -47,6 +47,7 @@ fn judgement(state: JudgeState, message: impl Into<String>) -> JudgementDoc {
         values: BTreeMap::new(),
         until_s: None,
         next_look_s: None,
+        ways: Vec::new(),
     }
 }
 

@@ -25,10 +25,12 @@ mod trials;
 
 use crate::advice::steps::{emergency, emergency_of_any};
 use crate::formats::{
-    AfterwardsDoc, ChargerDoc, ChargerKind, FitDoc, JudgeAskDoc, JudgementDoc, PackMark, Problems, QuestionDoc,
-    RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueDoc, RescuePractice, RescueResultDoc, Severity, Verdict,
+    AfterwardsDoc, ChargerDoc, ChargerKind, FitDoc, JudgeAskDoc, JudgeState, JudgementDoc, PackMark, Problems,
+    QuestionDoc, RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueDoc, RescueOutcome, RescuePractice,
+    RescueResultDoc, RescueStageDoc, RescueStageKind, Severity, Verdict, WayDoc,
 };
 use crate::parts::{lead, plan, source};
+use crate::units::trimmed;
 use found::Picture;
 use gear::{Gear, Target};
 use picture::picture;
@@ -102,7 +104,23 @@ pub fn judge(ask: &JudgeAskDoc) -> Result<JudgementDoc, Problems> {
     problems.into_result(())?;
     readings.sort_by(|a, b| a.t_s.unwrap_or(0.0).total_cmp(&b.t_s.unwrap_or(0.0)));
     let now_s = ask.now_s.unwrap_or_else(|| readings.last().and_then(|r| r.t_s).unwrap_or(0.0));
-    Ok(judge::judge(&judge::Watch { picture: &picture, stage, now_s, readings: &readings }))
+    let said = judge::judge(&judge::Watch { picture: &picture, stage, now_s, readings: &readings });
+    Ok(JudgementDoc { ways: ways(&result.stages, stage.kind, said.state), ..said })
+}
+
+/// The ways that lead on from a stage; a board that woke is read first, and that decides.
+fn ways(stages: &[RescueStageDoc], kind: RescueStageKind, state: JudgeState) -> Vec<WayDoc> {
+    let after = stages.iter().position(|stage| stage.kind == kind).and_then(|at| stages.get(at + 1));
+    let precharges = stages.iter().any(|stage| stage.kind == RescueStageKind::Precharge);
+    match (state, kind) {
+        (JudgeState::Reached, RescueStageKind::Wake) => Vec::new(),
+        (JudgeState::Reached, _) => vec![WayDoc { to: after.map(|stage| stage.kind) }],
+        (JudgeState::Slow, RescueStageKind::Handover) if precharges => {
+            vec![WayDoc { to: Some(RescueStageKind::Precharge) }]
+        }
+        (JudgeState::Abort, _) => vec![WayDoc { to: None }],
+        _ => Vec::new(),
+    }
 }
 
 fn unidentified(doc: &RescueDoc) -> RescueResultDoc {
@@ -204,14 +222,37 @@ fn donor(
 
 fn afterwards(picture: &Picture, decision: &triage::Decision) -> AfterwardsDoc {
     match decision.verdict {
-        Verdict::Retire => AfterwardsDoc { mark: Some(PackMark::Retired), ..AfterwardsDoc::default() },
-        Verdict::Inspect | Verdict::Charge => AfterwardsDoc::default(),
+        Verdict::Retire => AfterwardsDoc {
+            mark: Some(PackMark::Retired),
+            outcome: Some(RescueOutcome::Retired),
+            message: "A retired pack stays listed, marked, and gives no settings any more.".to_owned(),
+            ..AfterwardsDoc::default()
+        },
+        Verdict::Inspect | Verdict::Charge => AfterwardsDoc {
+            outcome: Some(RescueOutcome::Sound),
+            message: "Nothing stays but what it gave.".to_owned(),
+            ..AfterwardsDoc::default()
+        },
         Verdict::Wake | Verdict::Precharge => {
             let marked = stages::marked(picture, decision);
             let rate = stages::derated(picture);
+            let rated_c_rate = (marked && rate.is_finite()).then_some(rate);
+            let (outcome, message) = match rated_c_rate {
+                Some(rate) => (
+                    RescueOutcome::Recovered,
+                    format!(
+                        "From now on it is charged with {}C at most and carries the mark “recovered”.",
+                        trimmed(rate, 2)
+                    ),
+                ),
+                None if marked => (RescueOutcome::Recovered, "It carries the mark “recovered” from now on.".to_owned()),
+                None => (RescueOutcome::Sound, "Nothing stays but what it gave.".to_owned()),
+            };
             AfterwardsDoc {
-                rated_c_rate: (marked && rate.is_finite()).then_some(rate),
+                rated_c_rate,
                 mark: marked.then_some(PackMark::Recovered),
+                outcome: Some(outcome),
+                message,
                 prove: vec![
                     "A day at rest loses next to nothing.".to_owned(),
                     "A capacity test gives 80 % of the label, or it is derated; under 60 % it is retired.".to_owned(),

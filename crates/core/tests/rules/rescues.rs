@@ -280,3 +280,16 @@ proptest! {
         prop_assert!(result.ask.iter().all(|question| !question.question.is_empty() && !question.why.is_empty()));
     }
 }
+
+#[rstest]
+#[case::it_goes_on("precharge", json!([{"t_s": 60, "terminal_v": 11.2, "current_a": 0.2}]), json!([]))]
+#[case::to_its_charger("precharge", json!([{"t_s": 900, "terminal_v": 12.6, "current_a": 0.2}]), json!(["handover"]))]
+#[case::not_yet("handover", json!([{"t_s": 60, "terminal_v": 11.2, "cell_voltages_v": [2.8, 2.8, 2.8, 2.8]}]), json!(["precharge"]))]
+#[case::broken_off("precharge", json!([{"t_s": 60, "alarm": true}]), json!([null]))]
+#[case::proven("prove", json!([{"t_s": 1, "capacity_ah": 3.5}]), json!([null]))]
+fn a_judgement_says_which_ways_lead_on(#[case] stage: &str, #[case] readings: Value, #[case] ways: Value) {
+    let now_s = readings[0]["t_s"].clone();
+    let ask = json!({ "rescue": rescue_value(json!({})), "stage": stage, "now_s": now_s, "readings": readings });
+    let said = judge(&from_value::<JudgeAskDoc>(&ask).unwrap()).unwrap();
+    assert_eq!(json!(said.ways.iter().map(|way| way.to).collect::<Vec<_>>()), ways);
+}

@@ -2,7 +2,6 @@ import { Button } from "antd";
 import { useEffect, useState } from "react";
 import type { RescueResultDoc, Schemas } from "../../api/client";
 import { useFeedback } from "../../ui/feedback";
-import { trimmed } from "../../ui/quantity/parse";
 import { askAnew, type Case, caseOfRow, setCase } from "./case";
 import { type Keeping, useClose } from "./useRescue";
 import { OUTCOME_WORDS, STAGE_WORDS } from "./words";
@@ -58,20 +57,20 @@ export function Ending({ one, result, keeping }: Props) {
   const proven = last?.stage === "prove" && last.state === "reached";
   const given = last?.state === "abort" || result.verdict === "retire";
   if (!proven && !given) return null;
-  const marked = result.afterwards.mark === "recovered";
+  const { outcome, message } = result.afterwards;
   const kept = one.links.pack ? "It is kept with the pack on the shelf." : "";
   return (
     <section className="ending" aria-label="How it ends">
       {proven && (
         <>
           <p>
-            {marked && result.afterwards.rated_c_rate != null
-              ? `From now on it is charged with ${trimmed(result.afterwards.rated_c_rate, 2)}C at most and carries the mark “recovered”. ${kept}`
-              : `Nothing stays but what it gave. ${kept}`}
+            {message} {kept}
           </p>
-          <Button type="primary" loading={wanted !== undefined} onClick={() => { setWanted(marked ? "recovered" : "sound"); }}>
-            {marked ? "Keep it as recovered" : "It is sound"}
-          </Button>
+          {outcome != null && outcome !== "retired" && (
+            <Button type="primary" loading={wanted !== undefined} onClick={() => { setWanted(outcome); }}>
+              {outcome === "recovered" ? "Keep it as recovered" : "It is sound"}
+            </Button>
+          )}
         </>
       )}
       <Button danger={given} type={given ? "primary" : "default"} loading={wanted !== undefined} onClick={() => { setWanted("retired"); }}>

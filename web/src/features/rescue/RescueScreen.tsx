@@ -92,7 +92,7 @@ function OneRescue({ one, keeping }: { one: Case; keeping: Keeping }) {
         )}
         <Over one={one} />
         {result && running ? (
-          <StageRun one={one} stage={running} result={result} />
+          <StageRun one={one} stage={running} />
         ) : (
           <>
             {question && <Question one={one} question={question} more={(result?.ask.length ?? 1) - 1} problems={wrong} />}

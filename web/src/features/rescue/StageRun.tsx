@@ -1,9 +1,9 @@
 import { Button } from "antd";
 import { useState } from "react";
-import type { RescueResultDoc, RescueStageDoc } from "../../api/client";
+import type { RescueStageDoc, Schemas } from "../../api/client";
 import { trimmed } from "../../ui/quantity/parse";
 import { clock, clockWords } from "../../ui/clock";
-import { type Case, endStage, readingsOf, stageAfter, takeBack, woke } from "./case";
+import { type Case, endStage, readingsOf, takeBack, woke } from "./case";
 import { CorridorChart } from "./CorridorChart";
 import { Known } from "./Known";
 import { ReadingForm } from "./ReadingForm";
@@ -16,17 +16,15 @@ import { STAGE_WORDS } from "./words";
 interface Props {
   one: Case;
   stage: RescueStageDoc;
-  result: RescueResultDoc;
 }
 
 /** A stage being carried out: how long it has been, what the readings mean, what to do next. */
-export function StageRun({ one, stage, result }: Props) {
+export function StageRun({ one, stage }: Props) {
   const now = useNow();
   const began = one.document.stage_started_at ?? now.toISOString();
   const now_s = Math.max(0, (now.getTime() - Date.parse(began)) / 1000);
   const said = useJudgement(one, now_s).data;
   const kept = readingsOf(one.document);
-  const next = stageAfter(result.stages, stage.kind);
   const due = said?.next_look_s != null && said.next_look_s <= now_s;
   return (
     <section className="run" aria-label={`Under way: ${STAGE_WORDS[stage.kind]}`}>
@@ -53,36 +51,18 @@ export function StageRun({ one, stage, result }: Props) {
         )}
       </div>
       <div className="run-actions">
-        {said?.state === "reached" && stage.kind !== "wake" && (
+        {said?.ways.map(({ to }) => (
           <Button
-            type="primary"
+            key={to ?? "end"}
+            type={said.state === "slow" ? "default" : "primary"}
+            danger={said.state === "abort"}
             onClick={() => {
-              endStage({ state: "reached", message: said.message }, next, new Date());
+              endStage({ state: said.state, message: said.message }, to ?? undefined, new Date());
             }}
           >
-            {next ? `Go on: ${STAGE_WORDS[next].toLowerCase()}` : "It is done"}
+            {wayWords(said.state, to ?? undefined)}
           </Button>
-        )}
-        {said?.state === "slow" && stage.kind === "handover" && result.stages[0]?.kind === "precharge" && (
-          <Button
-            onClick={() => {
-              endStage({ state: "slow", message: said.message }, "precharge", new Date());
-            }}
-          >
-            Back to the precharge
-          </Button>
-        )}
-        {said?.state === "abort" && (
-          <Button
-            type="primary"
-            danger
-            onClick={() => {
-              endStage({ state: "abort", message: said.message }, undefined, new Date());
-            }}
-          >
-            It is unplugged
-          </Button>
-        )}
+        ))}
       </div>
       {said?.state === "reached" && stage.kind === "wake" && <Woken />}
       {said?.state !== "abort" && !(said?.state === "reached" && stage.kind === "wake") && <ReadingForm key={kept.length} one={one} stage={stage} />}
@@ -122,6 +102,12 @@ export function StageRun({ one, stage, result }: Props) {
       <Known one={one} fixed />
     </section>
   );
+}
+
+function wayWords(state: Schemas["JudgeState"], to: Schemas["RescueStageKind"] | undefined): string {
+  if (state === "abort") return "It is unplugged";
+  if (!to) return "It is done";
+  return state === "slow" ? `Back: ${STAGE_WORDS[to].toLowerCase()}` : `Go on: ${STAGE_WORDS[to].toLowerCase()}`;
 }
 
 /** A board that has woken: what the terminals read decides how it goes on. */

@@ -1,6 +1,5 @@
 import { beforeEach, expect, test } from "vitest";
-import type { RescueStageDoc } from "../../api/client";
-import { adopt, answer, askAnew, begin, cannotTell, caseOfPlan, currentCase, endStage, enter, isUnsaved, newCase, readingsOf, setCase, stageAfter, woke } from "./case";
+import { adopt, answer, askAnew, begin, cannotTell, caseOfPlan, currentCase, endStage, enter, isUnsaved, newCase, readingsOf, setCase, woke } from "./case";
 import { stateWords } from "./CaseList";
 import { knownRows } from "./Known";
 import { clockWords } from "../../ui/clock";
@@ -78,9 +77,7 @@ test("what is known is told in the order it was asked", () => {
   ]);
 });
 
-test("the next stage, the clock and a reading in words", () => {
-  const stages = [{ kind: "precharge" }, { kind: "handover" }] as RescueStageDoc[];
-  expect([stageAfter(stages, "precharge"), stageAfter(stages, "handover")]).toEqual(["handover", undefined]);
+test("the clock and a reading in words", () => {
   expect([clockWords(0), clockWords(605), clockWords(5400)]).toEqual(["0:00", "10:05", "1 h 30"]);
   expect(readingWords({ terminal_v: 11.2, current_a: 0.2, alarm: true })).toBe("11.2 V · 0.2 A · swelling, smell, hiss or smoke");
   expect(stateWords({ document: { outcome: "retired" } })).toBe("retired");

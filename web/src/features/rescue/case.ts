@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import type { LinksDoc, PackDoc, PlanDoc, RescueCaseDoc, RescueDoc, RescueStageDoc, Schemas } from "../../api/client";
+import type { LinksDoc, PackDoc, PlanDoc, RescueCaseDoc, RescueDoc, Schemas } from "../../api/client";
 import { newId } from "../../api/id";
 import type { Stored } from "../../api/shelves";
 import { valueAt, withValue } from "../../ui/documents/pointer";
@@ -175,10 +175,4 @@ export function woke(terminal_v: number, now: Date) {
 export function readingsOf(document: RescueCaseDoc): Schemas["CaseReadingDoc"][] {
   const began = document.stage_started_at ?? "";
   return (document.readings ?? []).filter((one) => one.stage === document.stage && (one.at ?? "") >= began);
-}
-
-/** The stage after one, in the order of the plan. */
-export function stageAfter(stages: RescueStageDoc[], kind: Schemas["RescueStageKind"]) {
-  const at = stages.findIndex((stage) => stage.kind === kind);
-  return at < 0 ? undefined : stages[at + 1]?.kind;
 }
