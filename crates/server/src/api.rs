@@ -20,7 +20,7 @@ use crate::app::{App, BODY_LIMIT};
 use crate::http::{guard, pages};
 use crate::openapi::Description;
 use crate::problem::{self, Problem};
-use crate::routes::{archive, changes, compute, drawn, formats, logbook, logs, rescues, resources, runs, state};
+use crate::routes::{changes, compute, drawn, formats, logbook, logs, rescues, resources, runs, state, workshop};
 
 /// The largest log or archive, bytes.
 const LONG_LIMIT: usize = 2 << 30;
@@ -45,7 +45,7 @@ pub fn router(app: App) -> Router {
     let long = Router::new()
         .merge(logs::long_routes())
         .merge(runs::long_routes())
-        .merge(archive::long_routes())
+        .merge(workshop::long_routes())
         .layer(RequestBodyLimitLayer::new(LONG_LIMIT));
     let pages = Router::new().fallback(pages::serve).layer(CompressionLayer::new());
     Router::new()
@@ -84,7 +84,7 @@ pub fn document() -> Value {
         state::describe,
         drawn::describe,
         runs::describe,
-        archive::describe,
+        workshop::describe,
     ];
     for describe in of_routes {
         describe(&mut api);

@@ -1,6 +1,8 @@
 //! The Tern Point club's packs, gear, plans, packs in trouble and logbook.
 
-use rumek_store::{Chargers, Database, Draft, Gear, Leads, Links, Origin, Packs, Plans, Rescues, Shelf, StoreError};
+use rumek_store::{
+    Chargers, Database, Draft, Leads, Links, Origin, Packs, Plans, Rescues, Shelf, StoreError, Supplies,
+};
 use serde::Deserialize;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -34,7 +36,7 @@ pub async fn fill(database: &Database) -> Result<(), StoreError> {
     let workshop: Workshop =
         serde_json::from_str(WORKSHOP).map_err(|error| StoreError::Refused(format!("the demo data: {error}")))?;
     put::<Packs>(database, &workshop.packs).await?;
-    put::<Gear>(database, &workshop.gear).await?;
+    put::<Supplies>(database, &workshop.gear).await?;
     put::<Chargers>(database, &workshop.chargers).await?;
     put::<Leads>(database, &workshop.leads).await?;
     put::<Plans>(database, &workshop.plans).await?;

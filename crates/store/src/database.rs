@@ -6,16 +6,16 @@ use sea_orm::{ConnectOptions, ConnectionTrait, DatabaseConnection, TransactionTr
 use sea_orm_migration::MigratorTrait;
 use tokio::sync::mpsc;
 
-use crate::archive::{self, Part};
 use crate::changes::{self, Hint};
 use crate::entity::Shelf;
 use crate::error::StoreError;
 use crate::log::Logs;
-use crate::logbook::{self, Entry, Search};
+use crate::look_up::{self, Entry, Search};
 use crate::migration::Migrator;
 use crate::readings::Readings;
 use crate::repository::Repository;
 use crate::rows::{Change, Stored};
+use crate::workshop::{self, Part};
 
 /// A pool of connections.
 #[derive(Clone, Debug)]
@@ -79,7 +79,7 @@ impl Database {
     /// # Errors
     /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
     pub async fn look_up(&self, search: Search) -> Result<Vec<Entry>, StoreError> {
-        logbook::look_up(&self.connection, search).await
+        look_up::look_up(&self.connection, search).await
     }
 
     /// Sends everything there is, as it stands at one moment, [`Part::End`] last.
@@ -87,7 +87,7 @@ impl Database {
     /// # Errors
     /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
     pub async fn take_out(&self, parts: mpsc::Sender<Part>) -> Result<(), StoreError> {
-        archive::take_out(&self.connection, parts).await
+        workshop::take_out(&self.connection, parts).await
     }
 
     /// Keeps everything that comes, in an empty database and in one transaction; where
@@ -96,7 +96,7 @@ impl Database {
     /// # Errors
     /// [`StoreError::NotEmpty`], [`StoreError::Refused`], [`StoreError::Unavailable`] or [`StoreError::Failed`].
     pub async fn put_in(&self, parts: mpsc::Receiver<Part>) -> Result<bool, StoreError> {
-        archive::put_in(&self.connection, parts).await
+        workshop::put_in(&self.connection, parts).await
     }
 
     /// Tells every change that any server makes, until dropped. While the database is away it goes

@@ -4,33 +4,33 @@
 //! The only crate that knows SQL. Documents are kept and returned as given; a version guards
 //! every write.
 
-mod archive;
 mod changes;
 mod copy;
 mod database;
 mod entity;
 mod error;
 mod log;
-mod logbook;
+mod look_up;
 mod migration;
 mod readings;
 mod repository;
 mod rows;
+mod workshop;
 
-pub use archive::{ArchivedReading, Part, Table};
 pub use changes::Hint;
 pub use database::Database;
 pub use error::StoreError;
 pub use log::{LogEnd, LoggedReading, Logs};
-pub use logbook::{Entry, Search};
+pub use look_up::{Entry, Search};
 pub use readings::{Kept, NewReading, Readings, StoredReading};
 pub use repository::Repository;
 pub use rows::{Change, Draft, Links, Listing, Origin, Stored};
+pub use workshop::{Part, Table, WorkshopReading};
 
 /// The packs.
 pub type Packs = entity::pack::Entity;
 /// The supplies.
-pub type Gear = entity::gear::Entity;
+pub type Supplies = entity::supply::Entity;
 /// The chargers.
 pub type Chargers = entity::charger::Entity;
 /// The leads.

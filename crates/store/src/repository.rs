@@ -112,7 +112,7 @@ impl<E: Shelf> Repository<E> {
     ///
     /// # Errors
     /// As [`Repository::update`].
-    pub async fn archive(&self, id: Uuid, version: i32, listing: Listing) -> Result<Stored, StoreError> {
+    pub async fn put_away(&self, id: Uuid, version: i32, listing: Listing) -> Result<Stored, StoreError> {
         let value = match listing {
             Listing::Archived => Expr::current_timestamp(),
             Listing::Active => Expr::value(None::<OffsetDateTime>),

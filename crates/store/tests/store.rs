@@ -1,7 +1,9 @@
 //! The store against a real PostgreSQL.
 #![allow(clippy::unwrap_used, clippy::panic)]
 
-use rumek_store::{Chargers, Database, Draft, Gear, Leads, Links, Listing, Origin, Packs, Plans, StoreError, Stored};
+use rumek_store::{
+    Chargers, Database, Draft, Leads, Links, Listing, Origin, Packs, Plans, StoreError, Stored, Supplies,
+};
 use rumek_testkit::TestDatabase;
 use serde_json::{Value, json};
 use uuid::Uuid;
@@ -47,13 +49,13 @@ async fn of_two_writers_the_later_sees_what_stands() {
 #[tokio::test]
 async fn archived_rows_leave_the_list_and_come_back() {
     let (database, _guard) = database().await;
-    let gear = database.shelf::<Gear>();
+    let gear = database.shelf::<Supplies>();
     let id = Uuid::now_v7();
     gear.create(id, draft(json!({"kind": "bench_supply"}))).await.unwrap();
-    gear.archive(id, 1, Listing::Archived).await.unwrap();
+    gear.put_away(id, 1, Listing::Archived).await.unwrap();
     assert!(gear.list(Listing::Active).await.unwrap().is_empty());
     assert_eq!(gear.list(Listing::Archived).await.unwrap().len(), 1);
-    gear.archive(id, 2, Listing::Active).await.unwrap();
+    gear.put_away(id, 2, Listing::Active).await.unwrap();
     assert_eq!(gear.list(Listing::Active).await.unwrap()[0].version, 3);
 }
 

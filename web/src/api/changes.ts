@@ -9,7 +9,7 @@ const TICK_MS = 10_000;
 const SLEPT_MS = 180_000;
 
 /** What is kept on the server; everything else is computed and never stale. */
-export const KEPT = ["packs", "gear", "chargers", "leads", "plans", "rescues", "runs", "log-mappings", "logbook", "readings"];
+export const KEPT = ["packs", "supplies", "chargers", "leads", "plans", "rescues", "runs", "log-mappings", "logbook", "readings"];
 
 /** Fetches again what a hint of the server's is about. */
 export function refetch(client: QueryClient, hint: string) {

@@ -18,7 +18,7 @@ import { newId } from "./id";
 /** What each shelf keeps. */
 export interface Documents {
   packs: PackDoc;
-  gear: SourceDoc;
+  supplies: SourceDoc;
   chargers: ChargerDoc;
   leads: LeadDoc;
   plans: PlanDoc;

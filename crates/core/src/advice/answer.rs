@@ -1,8 +1,8 @@
 //! A plan answered: the one way through the core.
 
-use super::{stages, steps, what_if};
+use super::{chain_stages, steps, what_if};
 use crate::advice::checks::{self, Situation};
-use crate::chain::case::{Case, end_voltages, identified};
+use crate::chain::reckoning::{Reckoning, end_voltages, identified};
 use crate::chain::settings::{Chosen, choose};
 use crate::codes::LimitCode;
 use crate::formats::{
@@ -34,7 +34,7 @@ pub(crate) fn judged(document: &PlanDoc) -> Result<Judged, Problems> {
     let Resolved { plan, document: resolved, assumed } = resolve(document)?;
     let found = identified(&plan);
     let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
-    let charge = Case { plan: &plan, found: &found, chosen: chosen.as_ref() }.run(found.soc, Scale::NOMINAL);
+    let charge = Reckoning { plan: &plan, found: &found, chosen: chosen.as_ref() }.run(found.soc, Scale::NOMINAL);
     let checks = checks::run(&Situation::new(&plan, &found, chosen.as_ref(), &charge));
     Ok(Judged { plan, resolved, assumed, found, chosen, charge, checks })
 }
@@ -52,11 +52,11 @@ impl Judged {
 /// Everything wrong with the document, each problem with its JSON pointer.
 pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
     let Judged { plan, resolved, assumed, found, chosen, charge, checks } = judged(document)?;
-    let case = Case { plan: &plan, found: &found, chosen: chosen.as_ref() };
+    let case = Reckoning { plan: &plan, found: &found, chosen: chosen.as_ref() };
     let refused = checks::refuses(&checks);
     let start = case.start(&charge);
     let limits = case.limits();
-    let stages = stages::stages(&case, &charge, refused);
+    let stages = chain_stages::stages(&case, &charge, refused);
     let mut result = ResultDoc {
         format: RESULT_FORMAT.to_owned(),
         resolved,
@@ -128,12 +128,12 @@ impl Prepared {
     /// Computes the charge once; returns when it ended.
     #[must_use]
     pub fn simulate(&self) -> Time {
-        let case = Case { plan: &self.plan, found: &self.found, chosen: self.chosen.as_ref() };
+        let case = Reckoning { plan: &self.plan, found: &self.found, chosen: self.chosen.as_ref() };
         seconds(case.run(self.found.soc, Scale::NOMINAL).end.t_s)
     }
 }
 
-impl Case<'_> {
+impl Reckoning<'_> {
     fn start(&self, charge: &Charge) -> StartResultDoc {
         let current_a = charge.moments.first().map_or(0.0, |m| m.current_a);
         StartResultDoc {
@@ -152,7 +152,7 @@ impl Case<'_> {
         let current_a = chosen.current_a();
         let nothing_holds = !current_a.is_finite();
         ResultSettingsDoc {
-            voltage_v: significant(chosen.wanted_v),
+            voltage_v: significant(chosen.charge_v),
             dial_voltage_v: significant(chosen.shown_v),
             true_voltage_v: significant(chosen.dial_v),
             voltage_at: chosen.built.voltage_at,
@@ -277,7 +277,7 @@ impl Case<'_> {
             .moments
             .iter()
             .map(|m| {
-                let stage_a = stages::amps(self, chain, m);
+                let stage_a = chain_stages::amps(self, chain, m);
                 CurvePoint {
                     t_s: significant(m.t_s),
                     pack_v: significant(m.pack_v),
@@ -285,7 +285,7 @@ impl Case<'_> {
                     power_w: significant(m.pack_v * m.current_a),
                     soc: significant(m.soc),
                     limit: m.limit,
-                    overloaded: stages::overloaded(self, chain, m, &stage_a),
+                    overloaded: chain_stages::overloaded(self, chain, m, &stage_a),
                     stage_a: stage_a.into_iter().map(significant).collect(),
                 }
             })
@@ -298,7 +298,7 @@ impl Case<'_> {
         let model = Model::new(self.plan.pack.body(), &self.found.offsets, true, Scale::NOMINAL);
         let settled = model.settled(chosen.stops.goal_soc);
         let fill_v = settled.e_v + settled.r_ohm * chosen.stops.taper_a.unwrap_or(0.0);
-        Some(fill_v.min(chosen.recommended_v)).filter(|v| *v > chosen.dial_v)
+        Some(fill_v.min(chosen.goal_v)).filter(|v| *v > chosen.dial_v)
     }
 
     fn cells(&self, charge: &Charge) -> Vec<CellDoc> {

@@ -1,9 +1,9 @@
 //! Everything that has words: a plan answered, checked, told step by step, and what would help.
 
 pub(crate) mod answer;
+pub(crate) mod chain_stages;
 pub(crate) mod checks;
 pub(crate) mod sizing;
-pub(crate) mod stages;
 pub(crate) mod steps;
 pub(crate) mod what_if;
 

@@ -1,7 +1,7 @@
 //! The reverse questions: how big, how many, how thick. All by the one simulation.
 
 use crate::advice::checks::{self, Situation};
-use crate::chain::case::{Case, identified};
+use crate::chain::reckoning::{Reckoning, identified};
 use crate::chain::settings::{Chosen, choose};
 use crate::codes::LimitCode;
 use crate::formats::{
@@ -56,7 +56,7 @@ pub fn size(ask: &SizingAskDoc) -> Result<SizingDoc, Problems> {
     };
     let found = identified(&plan);
     let chosen = choose(&plan, source, &found);
-    let case = Case { plan: &plan, found: &found, chosen: Some(&chosen) };
+    let case = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
     let charge = case.run(found.soc, Scale::NOMINAL);
     let packs = packs(document, &plan);
     Ok(SizingDoc {
@@ -69,7 +69,7 @@ pub fn size(ask: &SizingAskDoc) -> Result<SizingDoc, Problems> {
 }
 
 /// Total current at a moment, load included, A.
-fn total_a(case: &Case<'_>, moment: &Moment) -> f64 {
+fn total_a(case: &Reckoning<'_>, moment: &Moment) -> f64 {
     (moment.current_a + case.plan.load.current_a(moment.pack_v)).max(0.0)
 }
 
@@ -81,7 +81,7 @@ fn unlimited(chosen: &Chosen, current_a: f64) -> Feed {
         current_code: LimitCode::ChargerOutputCurrent,
         power_w: f64::INFINITY,
         inputs: None,
-        hold: Line { volts: chosen.wanted_v, code: LimitCode::SetVoltage, ..feed.hold },
+        hold: Line { volts: chosen.charge_v, code: LimitCode::SetVoltage, ..feed.hold },
         drive: None,
         lamps: None,
         heat_w: None,
@@ -90,7 +90,7 @@ fn unlimited(chosen: &Chosen, current_a: f64) -> Feed {
     }
 }
 
-fn done_in(case: &Case<'_>, chosen: &Chosen, source: &Source, wanted_s: f64) -> DoneInDoc {
+fn done_in(case: &Reckoning<'_>, chosen: &Chosen, source: &Source, wanted_s: f64) -> DoneInDoc {
     let pack_a = chosen
         .currents
         .iter()
@@ -175,7 +175,7 @@ fn packs(document: &PlanDoc, plan: &Plan) -> Vec<PacksDoc> {
             let source = plan.source.as_ref()?;
             let found = identified(&plan);
             let chosen = choose(&plan, source, &found);
-            let case = Case { plan: &plan, found: &found, chosen: Some(&chosen) };
+            let case = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
             let charge = case.run(found.soc, Scale::NOMINAL);
             let situation = Situation::new(&plan, &found, Some(&chosen), &charge);
             let refused = checks::refuses(&checks::run(&situation));
@@ -207,7 +207,13 @@ fn packs_message(packs: &[PacksDoc]) -> Option<String> {
 }
 
 /// The wire and fuse of each lead.
-fn wires(case: &Case<'_>, chosen: &Chosen, source: &Source, charge: &Charge, length_m: Option<f64>) -> Vec<WireDoc> {
+fn wires(
+    case: &Reckoning<'_>,
+    chosen: &Chosen,
+    source: &Source,
+    charge: &Charge,
+    length_m: Option<f64>,
+) -> Vec<WireDoc> {
     let feed = &chosen.built.feed;
     let most_a = charge.moments.iter().map(|m| total_a(case, m)).fold(0.0, f64::max);
     let source_a = charge.moments.iter().map(|m| feed.flows(m.pack_v, total_a(case, m)).source_a).fold(0.0, f64::max);

@@ -1,7 +1,7 @@
 //! What a limit costs: the charge again without it, and whether buying bigger is worth it.
 
-use crate::chain::case::Case;
 use crate::chain::feed::Control;
+use crate::chain::reckoning::Reckoning;
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::formats::{EndReason, Place, WhatIfDoc};
@@ -17,7 +17,7 @@ const WORTH: f64 = 0.05;
 /// pack's own limits, the greatest saving first; of a charge that stalls, the state of charge gained.
 ///
 /// The charge voltage is not among them: it is what the pack is filled to, not what holds it up.
-pub(crate) fn what_if(case: &Case<'_>, source: &Source, chosen: &Chosen, base: &Charge) -> Vec<WhatIfDoc> {
+pub(crate) fn what_if(case: &Reckoning<'_>, source: &Source, chosen: &Chosen, base: &Charge) -> Vec<WhatIfDoc> {
     let stalled = base.reason == EndReason::Stalled;
     if base.total_s.is_none() && !stalled {
         return Vec::new();
@@ -102,14 +102,14 @@ fn relaxed(chosen: &Chosen, without: LimitCode) -> Option<Feed> {
     let built = &chosen.built;
     let mut feed = built.feed;
     if matches!(feed.hold.code, LimitCode::SourceVoltage | LimitCode::ChargerOutputVoltage) && lifted(feed.hold.code) {
-        feed.hold.volts = chosen.wanted_v;
+        feed.hold.volts = chosen.charge_v;
     }
     // The input's volts are the supply's to raise, the limiter is a stage to take away.
     if feed.drive.is_some_and(|drive| drive.code == without || (drive.code == LimitCode::Limiter && lifted(drive.code)))
     {
         (feed.drive, feed.lamps) = (None, None);
         if !built.holds_voltage {
-            feed.hold.volts = chosen.wanted_v;
+            feed.hold.volts = chosen.charge_v;
             feed.hold.code = LimitCode::SetVoltage;
         }
     }
@@ -164,7 +164,7 @@ fn buyable(value: f64) -> f64 {
 
 /// What would have to be there for the limit not to bind, in words.
 fn needed(
-    case: &Case<'_>,
+    case: &Reckoning<'_>,
     source: &Source,
     chosen: &Chosen,
     without: LimitCode,
@@ -185,14 +185,14 @@ fn needed(
             format!("A supply of {} ({} at {} V)", watts(w), amps(a), trimmed(feed.supply.open_v, 1))
         }
         LimitCode::SourceVoltage if chosen.built.feed.hold.code == without => {
-            format!("A supply that reaches {} V", trimmed(chosen.wanted_v, 2))
+            format!("A supply that reaches {} V", trimmed(chosen.charge_v, 2))
         }
         LimitCode::SourceVoltage => "A source that sags less".to_owned(),
         LimitCode::ChargerOutputCurrent | LimitCode::ChargerOutputPower => {
             let w = most(&|v, i| feed.flows(v, i).output_w);
             format!("A charger of {} and {}", amps(most(&|_, i| i)), watts(w))
         }
-        LimitCode::ChargerOutputVoltage => format!("A charger that reaches {} V", trimmed(chosen.wanted_v, 2)),
+        LimitCode::ChargerOutputVoltage => format!("A charger that reaches {} V", trimmed(chosen.charge_v, 2)),
         LimitCode::ChargerInputCurrent => {
             format!("A charger that takes {} in", amps(most(&|v, i| feed.flows(v, i).source_a)))
         }
@@ -226,11 +226,11 @@ fn source_volts_needed(chosen: &Chosen, faster: &Charge) -> f64 {
     };
     let dropped_v = feed.supply.open_v - drive.volts;
     let most_v = faster.moments.iter().map(|m| m.pack_v + m.current_a * drive.ohm).fold(0.0, f64::max);
-    most_v.max(chosen.wanted_v) + dropped_v
+    most_v.max(chosen.charge_v) + dropped_v
 }
 
 /// The plain sentence: what limits the charge, and whether anything bigger would help.
-pub(crate) fn verdict(case: &Case<'_>, chosen: &Chosen, base: &Charge, what_ifs: &[WhatIfDoc]) -> Option<String> {
+pub(crate) fn verdict(case: &Reckoning<'_>, chosen: &Chosen, base: &Charge, what_ifs: &[WhatIfDoc]) -> Option<String> {
     if let Some(best) = what_ifs.iter().find(|w| w.advised) {
         return Some(format!("{}.", best.message));
     }

@@ -28,7 +28,7 @@ pub(crate) enum Control {
 /// What is asked of a chain.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Asked {
-    pub(crate) wanted_v: f64,
+    pub(crate) charge_v: f64,
     pub(crate) recommended_a: f64,
     /// Whether the pack's temperature made it less.
     pub(crate) by_temperature: bool,
@@ -221,14 +221,14 @@ struct Regulator {
 }
 
 fn regulator(plan: &Plan, source: &Source, asked: &Asked) -> Regulator {
-    let wanted_v = asked.wanted_v;
+    let charge_v = asked.charge_v;
     let (low, high) = (in_volts(source.min), in_volts(source.max));
     let step_v = in_volts(source.step);
     let short = |dial_v: f64, step_v: f64, code: LimitCode| {
-        (dial_v < wanted_v - f64::max(2.0 * step_v, 0.002 * wanted_v)).then_some(code)
+        (dial_v < charge_v - f64::max(2.0 * step_v, 0.002 * charge_v)).then_some(code)
     };
     let by_source = || {
-        let dial_v = if low >= high { high } else { floor_to(wanted_v, step_v).clamp(low, high) };
+        let dial_v = if low >= high { high } else { floor_to(charge_v, step_v).clamp(low, high) };
         Regulator {
             dial_v,
             source_v: dial_v,
@@ -256,7 +256,7 @@ fn regulator(plan: &Plan, source: &Source, asked: &Asked) -> Regulator {
         },
         Works::Switching { .. } | Works::Linear { .. } => {
             let window_v = (charger.output_min_v.unwrap_or(0.0), charger.output_max_v.unwrap_or(1000.0));
-            let wanted = floor_to(wanted_v, 0.01);
+            let wanted = floor_to(charge_v, 0.01);
             let dial_v = match charger.kind {
                 ChargerKind::LinearModule => window_v.1,
                 // Where it holds no voltage, it goes as high as it can.
@@ -293,7 +293,7 @@ fn feeding_volts(plan: &Plan, source: &Source, charger: &Charger, asked: &Asked)
             (asked.load_v - ROOM_V).max(charger.input_min_v.unwrap_or(0.0))
         }
         // What it has too much it burns.
-        Works::Linear { dropout_v, .. } => asked.wanted_v + dropout_v + charger.diode_v + ROOM_V,
+        Works::Linear { dropout_v, .. } => asked.charge_v + dropout_v + charger.diode_v + ROOM_V,
         _ => allowed_v,
     };
     if source.dials_voltage() { floor_to(suits_v.min(allowed_v), 0.1).max(low) } else { allowed_v }
@@ -436,7 +436,7 @@ fn currents(
     let dialled = matches!(control, Control::Dial | Control::Hand);
     let load_a = match plan.load {
         LoadDraw::None => 0.0,
-        load => load.current_a(if dialled { regulator.dial_v.min(asked.wanted_v) } else { asked.load_v }),
+        load => load.current_a(if dialled { regulator.dial_v.min(asked.charge_v) } else { asked.load_v }),
     };
     // What the load takes may be added, but if it is switched off the pack gets it all: never beyond what
     // the pack may take, nor where its state makes that less.

@@ -17,13 +17,13 @@ use crate::units::{CRate, floor_to, in_amp_hours, in_amps, in_celsius, in_volts}
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) struct Chosen {
     /// The charge voltage wanted, V.
-    pub(crate) wanted_v: f64,
+    pub(crate) charge_v: f64,
     /// What the regulating stage is set to, or reaches where nothing can be set, V.
     pub(crate) dial_v: f64,
     /// What the practice and the goal ask for, V.
-    pub(crate) recommended_v: f64,
+    pub(crate) goal_v: f64,
     /// What it would have been without cells out of step, V.
-    pub(crate) level_v: f64,
+    pub(crate) levelled_v: f64,
     /// Above this Rumek refuses, V.
     pub(crate) ceiling_v: f64,
     /// Current limits, A in total, the least first.
@@ -88,16 +88,16 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let stop_a = plan.settings.stop_current_a.or_else(|| taper_current(pack, recommended_a));
     // The guard of a nickel charge goes by the current that flows.
     let flows_a = plan.settings.current_a.unwrap_or(recommended_a);
-    let recommended_v = goal_voltage(plan, &model, stop_a.unwrap_or(0.0), flows_a);
-    let level_v = plan.settings.voltage_v.unwrap_or(recommended_v);
+    let goal_v = goal_voltage(plan, &model, stop_a.unwrap_or(0.0), flows_a);
+    let levelled_v = plan.settings.voltage_v.unwrap_or(goal_v);
     let lowered = (plan.settings.voltage_v.is_none() && !pack.balanced && !profile.traits.timed)
-        .then(|| highest_cell_full(pack, found, &model, level_v, stop_a.unwrap_or(0.0)))
+        .then(|| highest_cell_full(pack, found, &model, levelled_v, stop_a.unwrap_or(0.0)))
         .flatten();
-    let wanted_v = lowered.map_or(level_v, |(v, _)| v.min(level_v));
+    let charge_v = lowered.map_or(levelled_v, |(v, _)| v.min(levelled_v));
 
     let now = model.now(&crate::physics::charge::State::rested(found.soc));
     let gently = by_temperature || below_its_line(pack, found);
-    let asked = feed::Asked { wanted_v, recommended_a, by_temperature, gently, load_v: found.rest_v, now };
+    let asked = feed::Asked { charge_v, recommended_a, by_temperature, gently, load_v: found.rest_v, now };
     let (built, mut currents, folded) = feed::build(plan, source, &asked);
     currents.sort_by(|a, b| a.1.total_cmp(&b.1));
     let dial_v = built.dial_v;
@@ -105,10 +105,10 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let current_a = if built.feed.current_a.is_finite() { built.feed.current_a } else { built.inrush_a.max(1e-3) };
 
     let mut goal_soc = match (pack.goal, lowered) {
-        (Goal::Full, Some((v, mean_soc))) if v < level_v => mean_soc,
-        _ => goal_soc(plan, recommended_v / series - profile.compensation_v(temperature_c)),
+        (Goal::Full, Some((v, mean_soc))) if v < levelled_v => mean_soc,
+        _ => goal_soc(plan, goal_v / series - profile.compensation_v(temperature_c)),
     };
-    if matches!(pack.goal, Goal::Full | Goal::Float) && dial_v >= recommended_v - 0.005 * series {
+    if matches!(pack.goal, Goal::Full | Goal::Float) && dial_v >= goal_v - 0.005 * series {
         // At the right voltage, full is what the stop current leaves: a tired pack is no stall. One
         // so tired that hardly anything is left is.
         let warmth_v = profile.compensation_v(temperature_c) * series;
@@ -130,10 +130,10 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let shown_a = amps_off.map_or(built.feed.current_a, |c| floor_to(c.shown(built.feed.current_a), 0.01));
     let nudge = nudge_rule(plan, &built);
     Chosen {
-        wanted_v,
+        charge_v,
         dial_v,
-        recommended_v,
-        level_v,
+        goal_v,
+        levelled_v,
         ceiling_v: ceiling(pack) * series,
         currents,
         stops: Stops {
@@ -367,7 +367,7 @@ fn highest_cell_full(
     pack: &Pack,
     found: &Identified,
     model: &Model<'_>,
-    level_v: f64,
+    levelled_v: f64,
     stop_a: f64,
 ) -> Option<(f64, f64)> {
     if found.offsets.is_empty() {
@@ -375,9 +375,9 @@ fn highest_cell_full(
     }
     let series = f64::from(pack.series);
     let profile: &Profile = &pack.profile;
-    let held = model.settled(model.soc_held(level_v, stop_a));
+    let held = model.settled(model.soc_held(levelled_v, stop_a));
     let drop_v = held.r_ohm * stop_a / series + profile.hysteresis_v;
-    let top_soc = profile.ocv.soc_at(level_v / series - drop_v);
+    let top_soc = profile.ocv.soc_at(levelled_v / series - drop_v);
     let (_, highest) = bounds(&found.offsets);
     let mean_soc = top_soc - highest;
     let cells = f64::from(found.cells_per_reading);

@@ -1,7 +1,7 @@
 //! What a charge came to, beside what was planned: time in each phase, energy, cost.
 
 use super::course::Look;
-use crate::chain::case::Case;
+use crate::chain::reckoning::Reckoning;
 use crate::chain::settings::Chosen;
 use crate::formats::AccountDoc;
 use crate::physics::charge::Charge;
@@ -63,7 +63,13 @@ impl Sofar<'_> {
     }
 
     /// Beside what was planned; `fitted` is the charge of the pack as its readings make it out to be.
-    pub(crate) fn beside(&self, case: &Case<'_>, chosen: &Chosen, planned: &Charge, fitted: &Charge) -> AccountDoc {
+    pub(crate) fn beside(
+        &self,
+        case: &Reckoning<'_>,
+        chosen: &Chosen,
+        planned: &Charge,
+        fitted: &Charge,
+    ) -> AccountDoc {
         // Where no charge voltage is held, as behind a lamp, none is reached.
         let between = planned.to_cv_s.and_then(|_| reached(self.looks, Some(chosen.dial_v)));
         // Looks are far apart: within them the model says when.

@@ -31,7 +31,7 @@ pub use sums::LogSums;
 
 use crate::advice::answer::nudge;
 use crate::advice::steps::emergency;
-use crate::chain::case::{Case, identified};
+use crate::chain::reckoning::{Reckoning, identified};
 use crate::chain::settings::{Chosen, choose};
 use crate::formats::{
     CurvePoint, FittedDoc, NudgeDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, RunWay, SayingCode, SayingDoc,
@@ -232,7 +232,7 @@ struct Run<'a> {
 
 impl Run<'_> {
     fn understand(&self, material: &Material, way: RunWay, now_s: Option<f64>) -> RunStateDoc {
-        let case = Case { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
+        let case = Reckoning { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
         let base = case.run(self.found.soc, Scale::NOMINAL);
         let (readings, looks) = (&material.readings, &material.looks);
         let drive = material.drive(|t_s| base.at(t_s).map_or(0.0, |m| m.current_a));
@@ -336,7 +336,7 @@ impl Run<'_> {
 
     /// The rest of the charge from the last reading on.
     fn rest(&self, fitted: &Fitted, drive: &Drive, last_s: f64, limited_a: Option<f64>) -> Charge {
-        let case = Case { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
+        let case = Reckoning { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
         let mut fed = case.fed(self.chosen);
         let mut feed = *fed.feed;
         if let Some(a) = limited_a {

@@ -2,7 +2,7 @@
 //! with noise, with readings missing, and now and then one that is plainly wrong.
 
 use super::understand;
-use crate::chain::case::{Case, identified};
+use crate::chain::reckoning::{Reckoning, identified};
 use crate::chain::settings::choose;
 use crate::formats::{
     PLAN_FORMAT, PackDoc, PlanDoc, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, Severity, SourceDoc, SourceKind,
@@ -104,7 +104,7 @@ fn subject(chance: &mut Chance, fault: Fault) -> Subject {
         },
         capacity: if let Fault::Small(share) = fault { share } else { chance.within(0.94, 1.03) },
     };
-    let case = Case { plan: &real, found: &found, chosen: Some(&chosen) };
+    let case = Reckoning { plan: &real, found: &found, chosen: Some(&chosen) };
     let model = Model::new(real.pack.body(), &[], true, scale);
     let mut stops = chosen.stops;
     if load_a > 0.0 {

@@ -3,7 +3,7 @@
 use super::found::Picture;
 use super::picture::picture;
 use super::proof::share;
-use super::{stages, triage};
+use super::{rescue_stages, triage};
 use crate::formats::{PackDoc, PackMark, Problems, RescueCaseDoc, RescueOutcome, RescueReadingDoc};
 
 /// The pack as it is after a rescue: a retired one carries its mark; a recovered one its mark, its
@@ -28,7 +28,7 @@ pub fn close(case: &RescueCaseDoc, pack: &PackDoc) -> Result<PackDoc, Problems> 
                 return Err(problems);
             }
             if let Some(picture) = &picture {
-                let marked = stages::marked(picture, &triage::decide(picture));
+                let marked = rescue_stages::marked(picture, &triage::decide(picture));
                 if marked && outcome == RescueOutcome::Sound {
                     problems.add("/outcome", "it was so low that it carries a mark from now on", "recovered, retired");
                     return Err(problems);
@@ -36,7 +36,7 @@ pub fn close(case: &RescueCaseDoc, pack: &PackDoc) -> Result<PackDoc, Problems> 
                 if outcome == RescueOutcome::Recovered {
                     after.mark = Some(PackMark::Recovered);
                     after.rated_charge_a = None;
-                    after.rated_c_rate = Some(stages::derated(picture)).filter(|rate| rate.is_finite());
+                    after.rated_c_rate = Some(rescue_stages::derated(picture)).filter(|rate| rate.is_finite());
                 }
             }
             after.health = picture.as_ref().and_then(|picture| measured_health(case, picture)).or(pack.health);

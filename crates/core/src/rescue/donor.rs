@@ -2,7 +2,7 @@
 //! way, and the accepted case where it wakes a disconnected board.
 
 use super::found::Picture;
-use super::stages::gentle_a;
+use super::rescue_stages::gentle_a;
 use super::triage::Decision;
 use crate::formats::{DonorDoc, Verdict};
 use crate::parts::lead::Lead;

@@ -122,8 +122,8 @@ fn a_lower_reading_never_gives_a_milder_verdict() {
 #[test]
 fn worse_signs_longer_and_outside_the_window_never_give_a_milder_verdict() {
     each(|picture| {
-        for level_v in LEVELS {
-            let base = Picture { terminal_v: Answer::Known(level_v * picture.series()), ..picture.clone() };
+        for levelled_v in LEVELS {
+            let base = Picture { terminal_v: Answer::Known(levelled_v * picture.series()), ..picture.clone() };
             let verdict = decide(&base).verdict;
             let none = Picture { signs: Answer::Known(BTreeSet::new()), ..base.clone() };
             assert!(decide(&none).verdict <= verdict, "{base:?}");
@@ -141,7 +141,8 @@ fn worse_signs_longer_and_outside_the_window_never_give_a_milder_verdict() {
             let recovered = decide(&Picture { mark: Some(PackMark::Recovered), ..base.clone() }).verdict;
             assert!(recovered >= verdict);
             assert_eq!(decide(&Picture { mark: Some(PackMark::Retired), ..base.clone() }).verdict, Verdict::Retire);
-            let harder = decide(&Picture { start_v: Some(level_v * picture.series() + 1.0), ..base.clone() }).verdict;
+            let harder =
+                decide(&Picture { start_v: Some(levelled_v * picture.series() + 1.0), ..base.clone() }).verdict;
             assert!(harder >= verdict, "{base:?}");
         }
     });
@@ -154,8 +155,8 @@ fn no_practice_overrides_a_refusal_and_the_cautious_one_is_never_bolder() {
             return;
         }
         let n = picture.pack.series as usize;
-        for (level_v, lowest_v) in LEVELS.iter().flat_map(|a| LEVELS.map(|b| (*a, b))).filter(|(a, b)| b <= a) {
-            let mut each_v = vec![level_v; n];
+        for (levelled_v, lowest_v) in LEVELS.iter().flat_map(|a| LEVELS.map(|b| (*a, b))).filter(|(a, b)| b <= a) {
+            let mut each_v = vec![levelled_v; n];
             each_v[0] = lowest_v;
             let cautious = Picture { cells: Answer::Known(Cells { each_v, per_reading: 1.0 }), ..picture.clone() };
             let bold = decide(&Picture { practice: RescuePractice::Experienced, ..cautious.clone() });
@@ -180,16 +181,16 @@ fn no_practice_overrides_a_refusal_and_the_cautious_one_is_never_bolder() {
 fn what_nobody_can_tell_opens_no_door() {
     each(|picture| {
         let lithium = picture.pack.profile.traits.board;
-        for level_v in LEVELS {
+        for levelled_v in LEVELS {
             let at = |bms: Answer<bool>| {
-                decide(&Picture { bms, terminal_v: Answer::Known(level_v * picture.series()), ..picture.clone() })
+                decide(&Picture { bms, terminal_v: Answer::Known(levelled_v * picture.series()), ..picture.clone() })
                     .verdict
             };
             let (with, without) = (at(Answer::Known(true)), at(Answer::Known(false)));
             let graver = if lithium { with.max(without) } else { without };
             let unknown = at(Answer::Unknown);
             // Where only one of the two would condemn it, it is found out; nothing flows meanwhile.
-            assert!(unknown >= graver.min(Verdict::Inspect), "{level_v} {picture:?}");
+            assert!(unknown >= graver.min(Verdict::Inspect), "{levelled_v} {picture:?}");
         }
         if picture.signs == Answer::Unknown || picture.temperature_c == Answer::Unknown {
             assert!(decide(picture).verdict >= Verdict::Inspect);

@@ -4,8 +4,8 @@
 use super::deep::{deepened, shares};
 use super::found::Picture;
 use crate::advice::checks::{self, Situation};
-use crate::chain::case::{Case, identified};
 use crate::chain::feed::Control;
+use crate::chain::reckoning::{Reckoning, identified};
 use crate::chain::settings::choose;
 use crate::codes::CheckCode;
 use crate::formats::{
@@ -118,7 +118,7 @@ pub(crate) fn attempt(
         let found = identified(&plan);
         let source = plan.source.clone()?;
         let chosen = choose(&plan, &source, &found);
-        let case = Case { plan: &plan, found: &found, chosen: Some(&chosen) };
+        let case = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
         let charge = case.run(found.soc, Scale { resistance, capacity: 1.0 });
         let checks = checks::run(&Situation::new(&plan, &found, Some(&chosen), &charge));
         let controlled = matches!(chosen.built.control, Control::Dial | Control::Held);

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use super::found::{Cells, Picture};
 use super::limits::{METER_V, OVER_CURRENT, WARMING_K, WORTH};
 use super::proof::share;
-use super::stages::gentle_a;
+use super::rescue_stages::gentle_a;
 use crate::formats::{
     AbortCode, CorridorPoint, JudgeState, JudgementDoc, RescueReadingDoc, RescueStageDoc, RescueStageKind,
 };

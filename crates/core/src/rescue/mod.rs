@@ -17,7 +17,7 @@ mod picture;
 mod pointers;
 mod proof;
 mod questions;
-mod stages;
+mod rescue_stages;
 mod triage;
 #[cfg(test)]
 #[allow(clippy::unwrap_used)]
@@ -51,7 +51,7 @@ pub fn rescue(doc: &RescueDoc) -> Result<RescueResultDoc, Problems> {
     };
     let decision = triage::decide(&picture);
     let other = other_practice(&picture);
-    let staged = stages::stages(doc, &picture, &decision)?;
+    let staged = rescue_stages::stages(doc, &picture, &decision)?;
     let gear = staged.trial.as_ref().filter(|_| doc.source.is_some()).map(|trial| trial.fit.clone());
     let alternatives = match staged.target {
         Some(target) if gear.as_ref().is_none_or(|fit| !fit.fits) => alternatives(doc, &picture, &target),
@@ -234,8 +234,8 @@ fn afterwards(picture: &Picture, decision: &triage::Decision) -> AfterwardsDoc {
             ..AfterwardsDoc::default()
         },
         Verdict::Wake | Verdict::Precharge => {
-            let marked = stages::marked(picture, decision);
-            let rate = stages::derated(picture);
+            let marked = rescue_stages::marked(picture, decision);
+            let rate = rescue_stages::derated(picture);
             let rated_c_rate = (marked && rate.is_finite()).then_some(rate);
             let (outcome, message) = match rated_c_rate {
                 Some(rate) => (

@@ -2,7 +2,7 @@
 
 use super::deep::{deepened, shares};
 use super::{judge, picture, rescue};
-use crate::chain::case::{Case, identified};
+use crate::chain::reckoning::{Reckoning, identified};
 use crate::chain::settings::choose;
 use crate::formats::{
     BmsFound, FoundDoc, JudgeAskDoc, JudgeState, LowFor, PLAN_FORMAT, PackDoc, PlanDoc, RESCUE_FORMAT, RescueDoc,
@@ -124,7 +124,7 @@ fn subject(chance: &mut Chance, chemistry: Chemistry, fault: Fault) -> Option<Su
     // What the person dials does not know of the leak.
     let mut chosen = chosen;
     chosen.built.feed.current_a = limit_a;
-    let case = Case { plan: &plan, found: &found, chosen: Some(&chosen) };
+    let case = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
     let charge = case.run(found.soc, Scale { resistance, capacity: chance.within(0.85, 1.1) });
     Some(Subject { doc, moments: charge.moments, leak_a, fault, healthy_cells, measured })
 }

@@ -9,7 +9,7 @@ use serde_json::{Value, json};
 
 use crate::app::App;
 use crate::problem::Problem;
-use crate::routes::archive::archive_schema;
+use crate::routes::workshop::archive_schema;
 
 /// The requests of this file.
 pub(crate) fn routes() -> Router<App> {

@@ -1,6 +1,5 @@
 //! What is asked over HTTP, a file a subject.
 
-pub(crate) mod archive;
 pub(crate) mod changes;
 pub(crate) mod clock;
 pub(crate) mod compute;
@@ -13,3 +12,4 @@ pub(crate) mod rescues;
 pub(crate) mod resources;
 pub(crate) mod runs;
 pub(crate) mod state;
+pub(crate) mod workshop;

@@ -9,7 +9,9 @@ use rumek_core::formats::{
     ChargerDoc, LOG_MAPPING_FORMAT, LeadDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems,
     RESCUE_CASE_FORMAT, RUN_FORMAT, Read, RescueCaseDoc, RunDoc, SourceDoc, from_bytes, from_value,
 };
-use rumek_store::{Chargers, Draft, Gear, Leads, Listing, LogMappings, Packs, Plans, Repository, Rescues, Runs, Shelf};
+use rumek_store::{
+    Chargers, Draft, Leads, Listing, LogMappings, Packs, Plans, Repository, Rescues, Runs, Shelf, Supplies,
+};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
@@ -52,7 +54,7 @@ impl Documents for Packs {
     }
 }
 
-impl Documents for Gear {
+impl Documents for Supplies {
     fn check(document: &Value) -> Result<(), Problems> {
         rumek_core::check_source(&from_value::<SourceDoc>(document)?)
     }
@@ -137,7 +139,7 @@ type Answer = Result<Json<StoredDoc<Value>>, Problem>;
 pub(crate) fn routes() -> Router<App> {
     Router::new()
         .nest("/packs", shelf_routes::<Packs>())
-        .nest("/gear", shelf_routes::<Gear>())
+        .nest("/supplies", shelf_routes::<Supplies>())
         .nest("/chargers", shelf_routes::<Chargers>())
         .nest("/leads", shelf_routes::<Leads>())
         .nest("/plans", shelf_routes::<Plans>())
@@ -149,7 +151,7 @@ pub(crate) fn routes() -> Router<App> {
 /// What is said of them.
 pub(crate) fn describe(api: &mut Description) {
     describe_shelf::<PackDoc>(api, "/api/packs", "pack");
-    describe_shelf::<SourceDoc>(api, "/api/gear", "supply");
+    describe_shelf::<SourceDoc>(api, "/api/supplies", "supply");
     describe_shelf::<ChargerDoc>(api, "/api/chargers", "charger");
     describe_shelf::<LeadDoc>(api, "/api/leads", "lead");
     describe_shelf::<PlanDoc>(api, "/api/plans", "plan");
@@ -253,7 +255,7 @@ async fn put_away<E: Documents>(
     listing: Listing,
 ) -> Answer {
     let based_on: VersionDoc = from_bytes(body)?;
-    let row = shelf::<E>(&app).archive(parse_id(&id)?, based_on.version, listing).await?;
+    let row = shelf::<E>(&app).put_away(parse_id(&id)?, based_on.version, listing).await?;
     Ok(Json(row.into()))
 }
 

@@ -74,11 +74,7 @@ async fn a_broken_archive_is_named_and_leaves_nothing_behind() {
         (json!({"format": "rumek.archive/9"}).to_string(), "", "rumek.archive/9"),
         (with(json!({"packs": good, "soup": []})), "", "“soup” is not known"),
         (with(json!({"packs": row(json!({"chemistry": "lipo", "volts": 3}))})), "/packs/0/document/volts", ""),
-        (
-            format!("{{\"format\": \"rumek.archive/1\", \"runs\": [], \"readings\": [{{\"n\": 1}}]}}"),
-            "",
-            "missing field",
-        ),
+        ("{\"format\": \"rumek.archive/1\", \"runs\": [], \"readings\": [{\"n\": 1}]}".to_owned(), "", "missing field"),
         (with(json!({"packs": good, "readings": reading})), "", "no list “runs” stands before"),
         (format!("{{\"format\": \"rumek.archive/1\", \"runs\": [], \"readings\": {reading}}}"), "", "does not exist"),
     ] {

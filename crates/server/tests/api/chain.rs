@@ -9,8 +9,8 @@ use crate::{Api, plan};
 #[case::charger("/api/chargers", json!({"name": "Slope charger", "kind": "hobby_charger", "output_max_a": 8}), json!({"kind": "hobby_charger"}), "/document/output_max_a")]
 #[case::lamp("/api/chargers", json!({"kind": "lamp", "lamp_rated_v": 24, "lamp_rated_w": 21}), json!({"kind": "lamp", "lamp_rated_v": 24, "lamp_rated_w": 21, "duty": 0.5}), "/document/duty")]
 #[case::lead("/api/leads", json!({"awg": 14, "length_m": 0.5}), json!({"awg": 14, "area_mm2": 2, "length_m": 0.5}), "/document/area_mm2")]
-#[case::field_battery("/api/gear", json!({"kind": "battery", "chemistry": "lfp", "series": 4, "capacity_ah": 50}), json!({"kind": "battery", "chemistry": "lfp", "series": 4}), "/document/capacity_ah")]
-#[case::display("/api/gear", json!({"kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5, "meters": [{"quantity": "voltage", "points": [{"shown": 12.0, "true": 11.9}]}]}),
+#[case::field_battery("/api/supplies", json!({"kind": "battery", "chemistry": "lfp", "series": 4, "capacity_ah": 50}), json!({"kind": "battery", "chemistry": "lfp", "series": 4}), "/document/capacity_ah")]
+#[case::display("/api/supplies", json!({"kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5, "meters": [{"quantity": "voltage", "points": [{"shown": 12.0, "true": 11.9}]}]}),
     json!({"kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5, "meters": [{"quantity": "voltage", "points": []}]}), "/document/meters/0/points")]
 #[tokio::test]
 async fn gear_of_every_kind_is_kept_and_a_wrong_one_named_at_its_field(

@@ -145,7 +145,7 @@ async fn what_is_sent_and_given_is_as_it_is_written_down() {
     let pack = c
         .shelf("/api/packs", &json!({"name": "Tow-plane", "chemistry": "lipo", "series": 6, "capacity_ah": 4.0}))
         .await;
-    c.shelf("/api/gear", &json!({"kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5})).await;
+    c.shelf("/api/supplies", &json!({"kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5})).await;
     c.shelf("/api/chargers", &json!({"kind": "hobby_charger", "output_max_a": 8, "output_max_w": 120})).await;
     c.shelf("/api/leads", &json!({"awg": 12, "length_m": 0.5, "fuse_a": 15})).await;
     c.shelf("/api/plans", &plan()).await;

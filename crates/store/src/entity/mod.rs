@@ -2,7 +2,7 @@
 #![allow(missing_docs, unreachable_pub, reason = "the derive macros make public items without comments")]
 
 pub(crate) mod charger;
-pub(crate) mod gear;
+
 pub(crate) mod lead;
 pub(crate) mod log_mapping;
 pub(crate) mod pack;
@@ -10,6 +10,7 @@ pub(crate) mod plan;
 pub(crate) mod rescue;
 pub(crate) mod run;
 pub(crate) mod run_reading;
+pub(crate) mod supply;
 
 use sea_orm::{EntityTrait, Value};
 
@@ -67,7 +68,7 @@ macro_rules! shelf {
 }
 
 shelf!(pack, "pack", |_| Links::default());
-shelf!(gear, "supply", |_| Links::default());
+shelf!(supply, "supply", |_| Links::default());
 shelf!(charger, "charger", |_| Links::default());
 shelf!(lead, "lead", |_| Links::default());
 shelf!(log_mapping, "log mapping", |_| Links::default());

@@ -59,6 +59,12 @@ const STEPS: &[Step] = &[
         up: include_str!("m20261126_000001_sums.sql"),
         down: "DROP TRIGGER run_replanned ON runs; DROP FUNCTION run_replanned; DROP TABLE run_sums",
     },
+    // Gear is supplies, chargers and leads.
+    Step {
+        name: "m20261126_000002_supplies",
+        up: include_str!("m20261126_000002_supplies.sql"),
+        down: "ALTER INDEX supplies_listed RENAME TO gear_listed; ALTER TABLE supplies RENAME TO gear",
+    },
 ];
 
 impl MigrationName for Step {

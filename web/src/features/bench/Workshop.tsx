@@ -15,7 +15,7 @@ export function Workshop() {
   const feedback = useFeedback();
   const [sending, setSending] = useState<{ share: number; cancel: () => void }>();
   const packs = useRows("packs");
-  const gear = useRows("gear");
+  const gear = useRows("supplies");
   const plans = useRows("plans");
   const empty = [packs, gear, plans].every(({ data }) => data?.length === 0);
   const put = (file: File) => {

@@ -41,7 +41,7 @@ export function Supplies({ tabs }: { tabs: ReactNode }) {
   const take = useTakeIntoPlan();
   return (
     <ShelfList
-      shelf="gear"
+      shelf="supplies"
       title="Gear"
       tabs={tabs}
       one="supply"

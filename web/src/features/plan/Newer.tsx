@@ -5,7 +5,7 @@ import { packWords } from "../../ui/words";
 import type { Draft } from "./draft";
 import { type Part, PARTS, type usePicking } from "./usePicking";
 
-const WORDS = { packs: "the pack", gear: "the supply", chargers: "the charger", leads: "the lead" } as const;
+const WORDS = { packs: "the pack", supplies: "the supply", chargers: "the charger", leads: "the lead" } as const;
 
 /** A shelf has moved on since its values were copied: says so, and offers to take them over. */
 export function Newer({ draft, pick }: { draft: Draft; pick: ReturnType<typeof usePicking>["pick"] }) {

@@ -152,7 +152,7 @@ function Body({ place, editor, onClose }: { place: Place; editor: Editor<PlanDoc
 
 const WHERE: Record<Kept, { from: string; keep: string; words: (document: Documents[Kept]) => string }> = {
   packs: { from: "Pick from the shelf", keep: "Keep on the shelf", words: (pack) => packWords(pack) },
-  gear: { from: "Pick from the gear", keep: "Keep in the gear", words: (source) => sourceWords(source as Documents["gear"]) },
+  supplies: { from: "Pick from the gear", keep: "Keep in the gear", words: (source) => sourceWords(source as Documents["supplies"]) },
   chargers: { from: "Pick from the gear", keep: "Keep in the gear", words: (charger) => chargerWords(charger as Documents["chargers"]) },
   leads: { from: "Pick from the gear", keep: "Keep in the gear", words: (lead) => leadWords(lead) },
 };

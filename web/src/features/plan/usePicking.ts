@@ -15,7 +15,7 @@ export interface Part {
 
 export const PARTS = {
   pack: { shelf: "packs", link: "pack", pointer: "/pack" },
-  source: { shelf: "gear", link: "source", pointer: "/source" },
+  source: { shelf: "supplies", link: "source", pointer: "/source" },
   charger: { shelf: "chargers", link: "charger", pointer: "/charger" },
   input_lead: { shelf: "leads", link: "input", pointer: "/leads/input" },
   output_lead: { shelf: "leads", link: "output", pointer: "/leads/output" },
@@ -24,7 +24,7 @@ export const PARTS = {
 /** Copying between the plan and the shelves. */
 export function usePicking(draft: Draft) {
   const client = useQueryClient();
-  const savers = { packs: useSave("packs"), gear: useSave("gear"), chargers: useSave("chargers"), leads: useSave("leads") };
+  const savers = { packs: useSave("packs"), supplies: useSave("supplies"), chargers: useSave("chargers"), leads: useSave("leads") };
   const feedback = useFeedback();
   /** Takes what is kept into the plan; how the pack stands today stays. */
   const pick = (part: Part, row: Stored<Kept>) => {

@@ -13,7 +13,7 @@ interface Props {
 
 /** What connecting a charged battery to it would do, in amps against everything in their way. */
 export function Donor({ one, donor, fixed }: Props) {
-  const batteries = (useRows("gear").data ?? []).filter((row) => row.document.kind === "battery");
+  const batteries = (useRows("supplies").data ?? []).filter((row) => row.document.kind === "battery");
   const chosen = rescueOf(one).donor;
   if (batteries.length === 0 && !chosen) return null;
   const bears = donor && ([

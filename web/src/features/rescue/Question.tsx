@@ -187,7 +187,7 @@ function AskedCells({ problems }: { problems: Props["problems"] }) {
 
 /** What there is to feed it with, out of the gear. */
 function AskedGear() {
-  const sources = useRows("gear").data ?? [];
+  const sources = useRows("supplies").data ?? [];
   const chargers = (useRows("chargers").data ?? []).filter((row) => ["dc_dc", "lamp", "resistor", "linear_module"].includes(row.document.kind ?? ""));
   const [source, setSource] = useState<string>();
   const [charger, setCharger] = useState<string>();

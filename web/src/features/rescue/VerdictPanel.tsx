@@ -83,7 +83,7 @@ function Fit({ fit }: { fit: Schemas["FitDoc"] }) {
 
 /** What else in the gear is gentle enough. */
 function Alternatives({ fits, fixed }: { fits: Schemas["FitDoc"][]; fixed: boolean }) {
-  const sources = useRows("gear").data ?? [];
+  const sources = useRows("supplies").data ?? [];
   const chargers = useRows("chargers").data ?? [];
   return (
     <div className="fits">

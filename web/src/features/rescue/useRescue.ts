@@ -12,7 +12,7 @@ const AGAIN_MS = 3000;
 
 /** What the core says of a rescue; everything in the gear stands by as an alternative. */
 export function useResult(one: Case | undefined) {
-  const gear = useRows("gear").data;
+  const gear = useRows("supplies").data;
   const chargers = useRows("chargers").data;
   const asked = useSettled(one && rescueOf(one), TYPING_MS);
   const at_hand = { sources: gear?.map((row) => row.document) ?? [], chargers: chargers?.map((row) => row.document) ?? [] };

@@ -43,7 +43,7 @@ export function Logbook({ starting }: { starting: Starting | undefined }) {
   const query = { ...rest, ...(from ? { from: begins(from) } : {}), ...(until ? { until: begins(until, 1) } : {}) };
   const listed = useQuery({ ...logbookQuery(query, asked), placeholderData: keepPreviousData });
   const packs = useRows("packs").data ?? [];
-  const gear = useRows("gear").data ?? [];
+  const gear = useRows("supplies").data ?? [];
   const chargers = useRows("chargers").data ?? [];
   const names = [...new Set([...gear, ...chargers].flatMap(({ document }) => document.name ?? []))].sort();
   const narrowed = Object.keys(sought).length > 0;

@@ -108,7 +108,7 @@ fn steps_down_and_up(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, find
             ),
             &[("input_v", open_v), ("reach_v", drive.volts), ("pack_v", rest_v)],
         ));
-    } else if chosen.wanted_v - drive.volts > 0.002 * chosen.wanted_v {
+    } else if chosen.charge_v - drive.volts > 0.002 * chosen.charge_v {
         let finding = if chosen.stops.goal_soc - s.charge.end.soc > 0.03 { Finding::caution } else { Finding::note };
         findings.push(finding(
             CheckCode::ChargerCannotStepUp,
@@ -116,10 +116,10 @@ fn steps_down_and_up(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, find
                 "From {} V it comes to no more than {} V, this charge wants {} V: the pack ends at about {} %.",
                 trimmed(open_v, 1),
                 trimmed(drive.volts, 2),
-                trimmed(chosen.wanted_v, 2),
+                trimmed(chosen.charge_v, 2),
                 trimmed(s.charge.end.soc * 100.0, 0)
             ),
-            &[("input_v", open_v), ("reach_v", drive.volts), ("wanted_v", chosen.wanted_v)],
+            &[("input_v", open_v), ("reach_v", drive.volts), ("charge_v", chosen.charge_v)],
         ));
     }
 }

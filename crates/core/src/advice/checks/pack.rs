@@ -426,11 +426,11 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
                 trimmed(0.1 * in_amp_hours(pack.nameplate), 2)
             );
         }
-        if !pack.balanced && chosen.wanted_v < chosen.level_v - 0.001 {
+        if !pack.balanced && chosen.charge_v < chosen.levelled_v - 0.001 {
             message += &format!(
                 " The charge voltage is lowered from {} to {} V so that the highest ends at full.",
-                trimmed(chosen.level_v, 2),
-                trimmed(chosen.wanted_v, 2)
+                trimmed(chosen.levelled_v, 2),
+                trimmed(chosen.charge_v, 2)
             );
         }
         findings.push(if spread_v > 0.05 {

@@ -221,7 +221,7 @@ fn highest_cell_problem(s: &Situation<'_>) -> Option<(f64, f64)> {
         return None;
     }
     let ceiling_v = chosen.ceiling_v / f64::from(pack.series);
-    let highest_v = crate::chain::case::end_voltages(pack, s.found, s.charge).into_iter().fold(0.0, f64::max);
+    let highest_v = crate::chain::reckoning::end_voltages(pack, s.found, s.charge).into_iter().fold(0.0, f64::max);
     (highest_v > ceiling_v + 1e-3).then_some((highest_v, ceiling_v))
 }
 

@@ -22,7 +22,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     earth_loop(s, source, findings);
     vehicle(s, source, findings);
     let short = matches!(chosen.built.feed.hold.code, LimitCode::SourceVoltage | LimitCode::ChargerOutputVoltage);
-    if short && chosen.dial_v < chosen.wanted_v {
+    if short && chosen.dial_v < chosen.charge_v {
         let end_soc = s.charge.end.soc;
         let severity = if chosen.stops.goal_soc - end_soc > 0.03 { Severity::Caution } else { Severity::Note };
         let (what, at) = if chosen.built.feed.hold.code == LimitCode::SourceVoltage {
@@ -36,10 +36,10 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             format!(
                 "The {what} reaches {} V, this charge wants {} V: the pack ends at about {} %.",
                 trimmed(chosen.dial_v, 2),
-                trimmed(chosen.wanted_v, 2),
+                trimmed(chosen.charge_v, 2),
                 trimmed(end_soc * 100.0, 0)
             ),
-            &[("voltage_v", chosen.dial_v), ("wanted_v", chosen.wanted_v), ("end_soc", end_soc)],
+            &[("voltage_v", chosen.dial_v), ("charge_v", chosen.charge_v), ("end_soc", end_soc)],
         );
         findings.push(finding.at(at));
     }

@@ -17,13 +17,13 @@ pub(crate) fn identified(plan: &Plan) -> Identified {
 }
 
 /// A plan with what was found and chosen.
-pub(crate) struct Case<'a> {
+pub(crate) struct Reckoning<'a> {
     pub(crate) plan: &'a Plan,
     pub(crate) found: &'a Identified,
     pub(crate) chosen: Option<&'a Chosen>,
 }
 
-impl Case<'_> {
+impl Reckoning<'_> {
     /// Computes the charge from a state of charge.
     pub(crate) fn run(&self, soc: f64, scale: Scale) -> Charge {
         match self.chosen {

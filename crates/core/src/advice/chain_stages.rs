@@ -1,7 +1,7 @@
 //! The chain as stages: what each is called, what it heats, what it could deliver at a moment.
 
-use crate::chain::case::Case;
 use crate::chain::feed::Control;
+use crate::chain::reckoning::Reckoning;
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::formats::{Place, StageDoc};
@@ -11,7 +11,7 @@ use crate::units::trimmed;
 
 /// The chain, source first; a load across the pack comes last. Nothing heats while the settings
 /// are withheld.
-pub(crate) fn stages(case: &Case<'_>, charge: &Charge, refused: bool) -> Vec<StageDoc> {
+pub(crate) fn stages(case: &Reckoning<'_>, charge: &Charge, refused: bool) -> Vec<StageDoc> {
     let plan = case.plan;
     let pack = &plan.pack;
     let flowed = charge.flowed;
@@ -55,7 +55,7 @@ pub(crate) fn stages(case: &Case<'_>, charge: &Charge, refused: bool) -> Vec<Sta
 }
 
 /// What each stage of `chain` could deliver at the pack at a moment, A; of a load, what it draws.
-pub(crate) fn amps(case: &Case<'_>, chain: &[Place], moment: &Moment) -> Vec<f64> {
+pub(crate) fn amps(case: &Reckoning<'_>, chain: &[Place], moment: &Moment) -> Vec<f64> {
     let load_a = case.plan.load.current_a(moment.pack_v);
     let Some(chosen) = case.chosen else {
         return chain.iter().map(|at| if *at == Place::Load { load_a } else { -moment.current_a }).collect();
@@ -80,7 +80,7 @@ const OVER: f64 = 0.995;
 
 /// The stages that carry more than they may at a moment, where something charges; the one that holds the
 /// current is none of them.
-pub(crate) fn overloaded(case: &Case<'_>, chain: &[Place], moment: &Moment, amps: &[f64]) -> Vec<Place> {
+pub(crate) fn overloaded(case: &Reckoning<'_>, chain: &[Place], moment: &Moment, amps: &[f64]) -> Vec<Place> {
     let Some(chosen) = case.chosen else {
         return Vec::new();
     };

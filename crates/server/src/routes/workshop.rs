@@ -15,7 +15,7 @@ use rumek_core::formats::{
 };
 use rumek_core::{Extremes, at_pack};
 use rumek_store::{
-    ArchivedReading, Chargers, Gear, Leads, LogMappings, Packs, Part, Plans, Rescues, Runs, Stored, Table,
+    Chargers, Leads, LogMappings, Packs, Part, Plans, Rescues, Runs, Stored, Supplies, Table, WorkshopReading,
 };
 use schemars::{JsonSchema, SchemaGenerator};
 use serde::de::{DeserializeSeed, Deserializer, Error, IgnoredAny, MapAccess, SeqAccess, Visitor};
@@ -69,7 +69,7 @@ pub(crate) fn archive_schema(generator: &mut SchemaGenerator) -> Value {
             "rumek": { "type": "string", "description": "Which Rumek wrote it." },
             "made_at": { "type": "string", "description": "RFC 3339, UTC." },
             "packs": list(SchemaGenerator::subschema_for::<StoredDoc<PackDoc>>),
-            "gear": list(SchemaGenerator::subschema_for::<StoredDoc<SourceDoc>>),
+            "supplies": list(SchemaGenerator::subschema_for::<StoredDoc<SourceDoc>>),
             "chargers": list(SchemaGenerator::subschema_for::<StoredDoc<ChargerDoc>>),
             "leads": list(SchemaGenerator::subschema_for::<StoredDoc<LeadDoc>>),
             "log_mappings": list(SchemaGenerator::subschema_for::<StoredDoc<LogMappingDoc>>),
@@ -178,8 +178,8 @@ impl Writer {
     }
 }
 
-impl From<ArchivedReading> for ArchivedReadingDoc<Value> {
-    fn from(row: ArchivedReading) -> Self {
+impl From<WorkshopReading> for ArchivedReadingDoc<Value> {
+    fn from(row: WorkshopReading) -> Self {
         Self {
             run_id: row.run_id,
             n: row.n,
@@ -255,7 +255,7 @@ impl Intake {
 fn check(table: Table, document: &Value) -> Result<(), Problems> {
     match table {
         Table::Packs => Packs::check(document),
-        Table::Gear => Gear::check(document),
+        Table::Supplies => Supplies::check(document),
         Table::Chargers => Chargers::check(document),
         Table::Leads => Leads::check(document),
         Table::Plans => Plans::check(document),
@@ -302,7 +302,11 @@ impl<'de> Visitor<'de> for Whole<'_> {
                     return Err(A::Error::custom("no list “runs” stands before its list “readings”"));
                 }
                 "readings" => map.next_value_seed(Readings(self.0))?,
-                name => match Table::ALL.into_iter().find(|table| table.name() == name) {
+                // Older archives call the supplies so.
+                name => match Table::ALL
+                    .into_iter()
+                    .find(|table| table.name() == name || (name == "gear" && *table == Table::Supplies))
+                {
                     Some(table) => {
                         runs = runs || table == Table::Runs;
                         let rows = map.next_value()?;
@@ -360,7 +364,7 @@ impl<'de> Visitor<'de> for Readings<'_> {
                 extremes.push(at_pack(&reading));
             }
             self.0.counts.readings += 1;
-            match ArchivedReading::try_from(doc) {
+            match WorkshopReading::try_from(doc) {
                 Ok(reading) => batch.push(reading),
                 Err(field) => {
                     self.0.problems.add(format!("{at}/{field}"), "this is no time", "RFC 3339");
@@ -380,7 +384,7 @@ impl<'de> Visitor<'de> for Readings<'_> {
     }
 }
 
-impl TryFrom<ArchivedReadingDoc<Value>> for ArchivedReading {
+impl TryFrom<ArchivedReadingDoc<Value>> for WorkshopReading {
     type Error = &'static str;
 
     fn try_from(doc: ArchivedReadingDoc<Value>) -> Result<Self, &'static str> {

@@ -1,9 +1,9 @@
-//! Rows of `gear`.
+//! Rows of `supplies`.
 
 use sea_orm::entity::prelude::*;
 
 #[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
-#[sea_orm(table_name = "gear")]
+#[sea_orm(table_name = "supplies")]
 pub struct Model {
     #[sea_orm(primary_key, auto_increment = false)]
     pub id: Uuid,

@@ -15,7 +15,7 @@ use uuid::Uuid;
 
 use crate::copy::{COPY_READINGS, CopyRows};
 use crate::entity::run_reading::{Column, Entity, Model};
-use crate::entity::{Shelf, charger, gear, lead, log_mapping, pack, plan, rescue, run};
+use crate::entity::{Shelf, charger, lead, log_mapping, pack, plan, rescue, run, supply};
 use crate::error::StoreError;
 use crate::log::{copy_overview, failed};
 use crate::rows::{Origin, Stored};
@@ -29,7 +29,7 @@ pub enum Table {
     /// `packs`
     Packs,
     /// `gear`
-    Gear,
+    Supplies,
     /// `chargers`
     Chargers,
     /// `leads`
@@ -48,7 +48,7 @@ impl Table {
     /// Every table, those referred to before those that refer to them.
     pub const ALL: [Self; 8] = [
         Self::Packs,
-        Self::Gear,
+        Self::Supplies,
         Self::Chargers,
         Self::Leads,
         Self::LogMappings,
@@ -62,7 +62,7 @@ impl Table {
     pub fn name(self) -> &'static str {
         match self {
             Self::Packs => "packs",
-            Self::Gear => "gear",
+            Self::Supplies => "supplies",
             Self::Chargers => "chargers",
             Self::Leads => "leads",
             Self::Plans => "plans",
@@ -76,14 +76,14 @@ impl Table {
         match self {
             Self::Plans => &["pack", "source", "charger", "input", "output"],
             Self::Rescues | Self::Runs => &["pack"],
-            Self::Packs | Self::Gear | Self::Chargers | Self::Leads | Self::LogMappings => &[],
+            Self::Packs | Self::Supplies | Self::Chargers | Self::Leads | Self::LogMappings => &[],
         }
     }
 }
 
 /// A reading with everything that is known of it.
 #[derive(Clone, Debug, PartialEq)]
-pub struct ArchivedReading {
+pub struct WorkshopReading {
     /// Whose.
     pub run_id: Uuid,
     /// From 1, in the order of arrival.
@@ -106,14 +106,14 @@ pub enum Part {
     /// Rows of a table.
     Rows(Table, Vec<Stored>),
     /// Readings of the runs sent before, in the order of their runs and numbers.
-    Readings(Vec<ArchivedReading>),
+    Readings(Vec<WorkshopReading>),
     /// For a run, what each level of its overview keeps.
     Overview(Uuid, Vec<Vec<usize>>),
     /// It is complete.
     End,
 }
 
-impl From<Model> for ArchivedReading {
+impl From<Model> for WorkshopReading {
     fn from(row: Model) -> Self {
         Self {
             run_id: row.run_id,
@@ -140,7 +140,7 @@ pub(crate) async fn take_out(connection: &DatabaseConnection, parts: mpsc::Sende
     for table in Table::ALL {
         let rows = match table {
             Table::Packs => rows_of::<pack::Entity>(&from).await?,
-            Table::Gear => rows_of::<gear::Entity>(&from).await?,
+            Table::Supplies => rows_of::<supply::Entity>(&from).await?,
             Table::Chargers => rows_of::<charger::Entity>(&from).await?,
             Table::Leads => rows_of::<lead::Entity>(&from).await?,
             Table::Plans => rows_of::<plan::Entity>(&from).await?,
@@ -172,7 +172,7 @@ pub(crate) async fn take_out(connection: &DatabaseConnection, parts: mpsc::Sende
         if page.is_empty() {
             break;
         }
-        let page = page.into_iter().map(ArchivedReading::from).collect();
+        let page = page.into_iter().map(WorkshopReading::from).collect();
         if parts.send(Part::Readings(page)).await.is_err() {
             return Ok(());
         }
@@ -259,7 +259,7 @@ fn as_record(row: Stored) -> Value {
 /// Copies readings as long as nothing else comes; what comes then is given back.
 async fn copy_readings(
     into: &mut Transaction<'_, Postgres>,
-    first: Vec<ArchivedReading>,
+    first: Vec<WorkshopReading>,
     parts: &mut mpsc::Receiver<Part>,
 ) -> Result<Option<Part>, StoreError> {
     let connection: &mut PgConnection = into;
