@@ -8,7 +8,9 @@ use crate::parts::lead::Lead;
 use crate::parts::plan::Plan;
 use crate::parts::source::Source;
 use crate::physics::battery::Battery;
-use crate::physics::operating::{Balance, Feed, Inputs, Line, LoadDraw, Path, Places, Supply, Terminals, Thevenin};
+use crate::physics::operating::{
+    Balance, Feed, Inputs, Line, LoadDraw, Path, Places, Supply, Terminals, Thevenin, each_limit,
+};
 use crate::units::floor_to;
 use crate::units::{in_amps, in_volts, in_watts, volts};
 
@@ -99,18 +101,13 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
     // What does not keep to its watts by itself must be set for the worst moment, which is at the charge
     // voltage; a charger, or a supply that limits, turns itself down as the pack rises.
     let keeps = charger.map_or(source.limits_current(), Charger::keeps_its_power);
-    let (power, as_currents): (Vec<_>, Vec<_>) = powers.iter().copied().partition(|_| keeps);
-    // (v + I·R)·I = P with the terminals at the charge voltage.
-    let dial_v = regulator.dial_v.max(0.1);
-    let at_terminals = |w: f64| 2.0 * w / (dial_v + (dial_v * dial_v + 4.0 * out_ohm * w).sqrt());
-    currents.extend(as_currents.into_iter().map(|(code, w)| (code, at_terminals(w))));
+    if !keeps {
+        currents.extend(powers.iter().map(|(code, w)| (*code, at_terminals(*w, regulator.dial_v, out_ohm))));
+    }
     // … and no converter gives more than its source can.
     let inputs = inputs.map(|inputs| if keeps { inputs } else { Inputs::none(inputs.efficiency) });
-    let (power_code, power_w) = match inputs {
-        Some(inputs) => inputs.least(supply),
-        None => power.into_iter().min_by(|a, b| a.1.total_cmp(&b.1)).unwrap_or((LimitCode::SourcePower, f64::INFINITY)),
-    };
-
+    let kept = if keeps { powers.as_slice() } else { &[] };
+    let (power_code, power_w) = inputs.map_or_else(|| least_power(kept), |inputs| inputs.least(supply));
     let mut feed = Feed {
         current_a: f64::INFINITY,
         current_code: LimitCode::SourceCurrent,
@@ -119,14 +116,8 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         power_ohm: out_ohm + if path == Path::Direct { supply.lead_ohm } else { 0.0 },
         hold: hold(plan, source, charger, &regulator, supply, out_ohm),
         drive: drive(charger, &regulator, supply, out_ohm),
-        lamps: charger.and_then(|c| match c.works {
-            Works::Lamp(lamps) => Some(lamps),
-            _ => None,
-        }),
-        heat_w: charger.and_then(|c| match c.works {
-            Works::Linear { heat_w, .. } => Some(heat_w),
-            _ => None,
-        }),
+        lamps: charger.and_then(Charger::lamps),
+        heat_w: charger.and_then(Charger::sheds_w),
         balance: balance(plan),
         path,
         supply,
@@ -134,24 +125,9 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         diode_v: charger.map_or(0.0, |c| c.diode_v),
         inputs,
     };
-    let terminals = Terminals::new(asked.now, plan.load);
-    let mut inrush_a = f64::INFINITY;
-    crate::physics::operating::each_limit(&terminals, &feed, None, |code, a| {
-        if code != LimitCode::Balance && code != feed.power_code && code != LimitCode::Thermal {
-            inrush_a = inrush_a.min(a);
-        }
-    });
+    let inrush_a = inrush(&feed, plan, asked);
     let folded = fold_back(source, path, inrush_a, regulator.source_v, &mut currents);
-    let physical = |code: LimitCode| match control {
-        Control::Dial | Control::Hand => true,
-        Control::Held if charger.is_some() => {
-            code == LimitCode::ChargerOutputCurrent || (code == LimitCode::SourceCurrent && source.limits_current())
-        }
-        Control::Held | Control::Free => code == LimitCode::SourceCurrent && source.limits_current(),
-    };
-    if let Some((code, a)) =
-        currents.iter().copied().filter(|(code, _)| physical(*code)).min_by(|a, b| a.1.total_cmp(&b.1))
-    {
+    if let Some((code, a)) = held_at(&currents, control, source, charger.is_some()) {
         (feed.current_code, feed.current_a) = (code, a);
     }
     // Where nothing says how much may flow there is nothing to turn to.
@@ -174,6 +150,44 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         feed,
     };
     (built, currents, folded)
+}
+
+/// The current that carries some watts to terminals at a voltage, A: `(v + I·R)·I = P`.
+fn at_terminals(watts: f64, terminal_v: f64, lead_ohm: f64) -> f64 {
+    let v = terminal_v.max(0.1);
+    2.0 * watts / (v + (v * v + 4.0 * lead_ohm * watts).sqrt())
+}
+
+fn least_power(powers: &[(LimitCode, f64)]) -> (LimitCode, f64) {
+    powers.iter().copied().min_by(|a, b| a.1.total_cmp(&b.1)).unwrap_or((LimitCode::SourcePower, f64::INFINITY))
+}
+
+/// What would flow at once if no dial and no rating limited it, A.
+fn inrush(feed: &Feed, plan: &Plan, asked: &Asked) -> f64 {
+    let mut least_a = f64::INFINITY;
+    each_limit(&Terminals::new(asked.now, plan.load), feed, None, |code, a| {
+        if code != LimitCode::Balance && code != feed.power_code && code != LimitCode::Thermal {
+            least_a = least_a.min(a);
+        }
+    });
+    least_a
+}
+
+/// The least current that something in the chain truly holds, and which; what is turned, by hand or by dial, holds
+/// whatever it is turned to.
+fn held_at(
+    currents: &[(LimitCode, f64)],
+    control: Control,
+    source: &Source,
+    charged: bool,
+) -> Option<(LimitCode, f64)> {
+    let by_source = |code: LimitCode| code == LimitCode::SourceCurrent && source.limits_current();
+    let holds = |code: LimitCode| match control {
+        Control::Dial | Control::Hand => true,
+        Control::Held if charged => code == LimitCode::ChargerOutputCurrent || by_source(code),
+        Control::Held | Control::Free => by_source(code),
+    };
+    currents.iter().copied().filter(|(code, _)| holds(*code)).min_by(|a, b| a.1.total_cmp(&b.1))
 }
 
 fn control(plan: &Plan, source: &Source) -> Control {

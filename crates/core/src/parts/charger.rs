@@ -78,6 +78,22 @@ impl Charger {
         }
     }
 
+    /// The lamps it is, where it is some.
+    pub(crate) fn lamps(&self) -> Option<Lamps> {
+        match self.works {
+            Works::Lamp(lamps) => Some(lamps),
+            _ => None,
+        }
+    }
+
+    /// The heat it can shed, W, where that is what limits it.
+    pub(crate) fn sheds_w(&self) -> Option<f64> {
+        match self.works {
+            Works::Linear { heat_w, .. } => Some(heat_w),
+            _ => None,
+        }
+    }
+
     /// Output over input power; 1 where the same current flows through it.
     pub(crate) fn efficiency(&self) -> f64 {
         match self.works {

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import type { CheckDoc, Place, PlanDoc } from "../../api/client";
+import type { CheckDoc, Place, PlanDoc, ResultDoc } from "../../api/client";
 import { useRow, useRows } from "../../api/shelves";
 import { BenchCard } from "../../ui/bench-card/BenchCard";
 import { ChargeChart } from "../../ui/chart/ChargeChart";
@@ -57,7 +57,6 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   const [plansOpen, setPlansOpen] = useState(false);
   const [sizing, setSizing] = useState(false);
   const [cursor_s, setCursor] = useState(0);
-  const navigate = useNavigate();
   const file = usePlanFile();
   const { pick, keep } = usePicking(draft);
   const editor: Editor<PlanDoc> = useMemo(
@@ -71,12 +70,6 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   const chain = drawn && drawnChain(drawn, moment ?? momentAt(drawn.curve, 0));
   const toggle = (place: Place) => {
     setPanel(panel === place ? undefined : place);
-  };
-  const accept = (check: CheckDoc, accepted: boolean) => {
-    const others = (draft.document.accepted ?? []).filter((one) => one.code !== check.code);
-    const mine = accepted ? [{ code: check.code, values: check.values, at: new Date().toISOString() }] : [];
-    const all = [...others, ...mine];
-    changeDraft("/accepted", all.length > 0 ? all : undefined);
   };
   return (
     <div className="plan">
@@ -134,48 +127,28 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
             />
           )}
           {result && (
-            <div className={stale ? "plan-under dimmed" : "plan-under"}>
-              <Checks
-                checks={result.checks}
-                onShow={setPanel}
-                onAccept={accept}
-                onRescue={() => {
-                  setCase(caseOfPlan(draft.document, draft.links));
-                  void navigate("/rescue");
-                }}
-              />
-              <div>
-                {result.settings && (
-                  <WhatHelps
-                    result={result}
-                    onAsk={() => {
-                      setSizing(true);
-                    }}
-                  />
-                )}
-                <Limits result={result} />
-                <Cells cells={result.cells} />
-              </div>
-            </div>
+            <Under
+              draft={draft}
+              result={result}
+              stale={stale}
+              onShow={setPanel}
+              onSizing={() => {
+                setSizing(true);
+              }}
+            />
           )}
         </div>
         <div className="plan-card">
-          {result && !stale && (
-            <>
-              <PrintHead name={draft.document.name ?? ""} result={result} />
-              <BenchCard
-                result={result}
-                onChange={() => {
-                  toggle("settings");
-                }}
-                onStart={() => {
-                  startWith(plan, draft.links);
-                  void navigate("/run");
-                }}
-              />
-            </>
+          {result && (
+            <Card
+              draft={draft}
+              result={result}
+              stale={stale}
+              onChange={() => {
+                toggle("settings");
+              }}
+            />
           )}
-          {result && stale && <BenchCard result={result} before />}
           {!result && <NoCard answer={answer} onShow={setPanel} />}
         </div>
       </div>
@@ -197,5 +170,63 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
         currentId={draft.id}
       />
     </div>
+  );
+}
+
+/** A check is accepted, or no more, as it stands now. */
+function accept(draft: Draft, check: CheckDoc, accepted: boolean) {
+  const others = (draft.document.accepted ?? []).filter((one) => one.code !== check.code);
+  const mine = accepted ? [{ code: check.code, values: check.values, at: new Date().toISOString() }] : [];
+  const all = [...others, ...mine];
+  changeDraft("/accepted", all.length > 0 ? all : undefined);
+}
+
+interface Answered {
+  draft: Draft;
+  result: ResultDoc;
+  stale: boolean;
+}
+
+/** Below the curve: what to heed, what would help, what limits. */
+function Under({ draft, result, stale, onShow, onSizing }: Answered & { onShow: (place: Place) => void; onSizing: () => void }) {
+  const navigate = useNavigate();
+  return (
+    <div className={stale ? "plan-under dimmed" : "plan-under"}>
+      <Checks
+        checks={result.checks}
+        onShow={onShow}
+        onAccept={(check, accepted) => {
+          accept(draft, check, accepted);
+        }}
+        onRescue={() => {
+          setCase(caseOfPlan(draft.document, draft.links));
+          void navigate("/rescue");
+        }}
+      />
+      <div>
+        {result.settings && <WhatHelps result={result} onAsk={onSizing} />}
+        <Limits result={result} />
+        <Cells cells={result.cells} />
+      </div>
+    </div>
+  );
+}
+
+/** The card to take to the bench; one that is being computed anew says so. */
+function Card({ draft, result, stale, onChange }: Answered & { onChange: () => void }) {
+  const navigate = useNavigate();
+  if (stale) return <BenchCard result={result} before />;
+  return (
+    <>
+      <PrintHead name={draft.document.name ?? ""} result={result} />
+      <BenchCard
+        result={result}
+        onChange={onChange}
+        onStart={() => {
+          startWith(draft.document, draft.links);
+          void navigate("/run");
+        }}
+      />
+    </>
   );
 }

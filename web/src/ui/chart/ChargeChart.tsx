@@ -37,18 +37,7 @@ export function ChargeChart({ name, stages, curve, pinch, nudges, to80_s, moment
   const end_s = curve.at(-1)?.t_s ?? 0;
   const plotWidth = Math.max(width - MARGIN.left - MARGIN.right, 1);
   const drawn = useMemo(() => draw(curve, end_s, plotWidth), [curve, end_s, plotWidth]);
-  const { x, volts, amps, soc } = drawn;
-  const at = x(moment.t_s);
   const spoken = `${showSeconds(moment.t_s)}: ${trimmed(moment.pack_v, 2)} volts, ${trimmed(moment.current_a, 2)} amps, state of charge ${trimmed(moment.soc * 100, 0)} percent, limited by the ${LIMIT_WORDS[moment.limit]}`;
-  const last = curve.at(-1);
-  const names = last
-    ? spreadLabels([
-        { name: "SoC", className: "soc", y: soc(last.soc), text: `SoC ${trimmed(last.soc * 100, 0)} %` },
-        { name: "volts", className: "volts", y: volts(last.pack_v), text: `${trimmed(last.pack_v, 2)} V` },
-        { name: "amps", className: "amps", y: amps(last.current_a), text: `${trimmed(last.current_a, 2)} A` },
-      ])
-    : [];
-  const flagX = Math.min(Math.max(at, 30 - MARGIN.left + 12), plotWidth + 20);
   return (
     <section className={dimmed ? "chart dimmed" : "chart"} aria-label="Charge curve">
       <div className="chart-bar">
@@ -86,61 +75,12 @@ export function ChargeChart({ name, stages, curve, pinch, nudges, to80_s, moment
                 </defs>
                 <g transform={`translate(${MARGIN.left},${MARGIN.top})`}>
                   {pinch.map((span) => (
-                    <Band key={span.from_s} span={span} x={x} height={plotHeight} />
+                    <Band key={span.from_s} span={span} x={drawn.x} height={plotHeight} />
                   ))}
-                  {volts.ticks(5).map((v) => (
-                    <g key={v} className="tick" transform={`translate(0,${volts(v)})`}>
-                      <path d={`M0,0 H${plotWidth}`} />
-                      <text className="volts" x={-6} textAnchor="end">
-                        {trimmed(v, 1)}
-                      </text>
-                    </g>
-                  ))}
-                  {amps.ticks(4).map((a) => (
-                    <text key={a} className="tick amps" x={plotWidth + 6} y={amps(a)}>
-                      {trimmed(a, 2)}
-                    </text>
-                  ))}
-                  <text className="axis volts" x={-6} y={-14} textAnchor="end">
-                    V
-                  </text>
-                  <text className="axis amps" x={plotWidth + 6} y={-14}>
-                    A
-                  </text>
-                  {timeTicks(end_s, plotWidth).map(({ t_s, words }) => (
-                    <text key={t_s} className="tick" x={x(t_s)} y={plotHeight + 13} textAnchor="middle">
-                      {words}
-                    </text>
-                  ))}
-                  <path className="curve soc" d={drawn.socPath} />
-                  <path className="curve amps" d={drawn.ampsPath} />
-                  <path className="curve volts" d={drawn.voltsPath} />
-                  {nudges.map((nudge) => (
-                    <path key={nudge.at_s} className="turn" d={`M${x(nudge.at_s)},${plotHeight} l-4,7 h8 Z`} />
-                  ))}
-                  {to80_s != null && to80_s > 0 && to80_s <= end_s && (
-                    <g className="milestone" transform={`translate(${x(to80_s)},${soc(0.8)})`}>
-                      <circle r="3.5" />
-                      <text x={8} y={10}>
-                        80 %
-                      </text>
-                    </g>
-                  )}
-                  {names.map((label) => (
-                    <text key={label.name} className={`name ${label.className}`} x={plotWidth + 42} y={label.y}>
-                      {label.text}
-                    </text>
-                  ))}
-                  <g className="cursor">
-                    <path d={`M${at},0 V${plotHeight}`} />
-                    <circle className="volts" cx={at} cy={volts(moment.pack_v)} r="4" />
-                    <circle className="amps" cx={at} cy={amps(moment.current_a)} r="4" />
-                    <circle className="soc" cx={at} cy={soc(moment.soc)} r="4" />
-                    <rect x={flagX - 32} y={-22} width="64" height="20" rx="2" />
-                    <text x={flagX} y={-12}>
-                      {moment.t_s === 0 ? "start" : showSeconds(moment.t_s)}
-                    </text>
-                  </g>
+                  <Axes drawn={drawn} end_s={end_s} width={plotWidth} />
+                  <Lines drawn={drawn} nudges={nudges} to80_s={to80_s} end_s={end_s} />
+                  <EndLabels drawn={drawn} last={curve.at(-1)} x={plotWidth + 42} />
+                  <Cursor drawn={drawn} moment={moment} width={plotWidth} />
                 </g>
               </svg>
               <input
@@ -161,6 +101,96 @@ export function ChargeChart({ name, stages, curve, pinch, nudges, to80_s, moment
         </div>
       )}
     </section>
+  );
+}
+
+type Drawn = ReturnType<typeof draw>;
+
+/** Volts on the left, amps on the right, time below. */
+function Axes({ drawn: { x, volts, amps }, end_s, width }: { drawn: Drawn; end_s: number; width: number }) {
+  return (
+    <>
+      {volts.ticks(5).map((v) => (
+        <g key={v} className="tick" transform={`translate(0,${volts(v)})`}>
+          <path d={`M0,0 H${width}`} />
+          <text className="volts" x={-6} textAnchor="end">
+            {trimmed(v, 1)}
+          </text>
+        </g>
+      ))}
+      {amps.ticks(4).map((a) => (
+        <text key={a} className="tick amps" x={width + 6} y={amps(a)}>
+          {trimmed(a, 2)}
+        </text>
+      ))}
+      <text className="axis volts" x={-6} y={-14} textAnchor="end">
+        V
+      </text>
+      <text className="axis amps" x={width + 6} y={-14}>
+        A
+      </text>
+      {timeTicks(end_s, width).map(({ t_s, words }) => (
+        <text key={t_s} className="tick" x={x(t_s)} y={plotHeight + 13} textAnchor="middle">
+          {words}
+        </text>
+      ))}
+    </>
+  );
+}
+
+/** The three curves, where a knob is turned, and when four fifths are in. */
+function Lines({ drawn, nudges, to80_s, end_s }: { drawn: Drawn; end_s: number } & Pick<Props, "nudges" | "to80_s">) {
+  const { x, soc } = drawn;
+  return (
+    <>
+      <path className="curve soc" d={drawn.socPath} />
+      <path className="curve amps" d={drawn.ampsPath} />
+      <path className="curve volts" d={drawn.voltsPath} />
+      {nudges.map((nudge) => (
+        <path key={nudge.at_s} className="turn" d={`M${x(nudge.at_s)},${plotHeight} l-4,7 h8 Z`} />
+      ))}
+      {to80_s != null && to80_s > 0 && to80_s <= end_s && (
+        <g className="milestone" transform={`translate(${x(to80_s)},${soc(0.8)})`}>
+          <circle r="3.5" />
+          <text x={8} y={10}>
+            80 %
+          </text>
+        </g>
+      )}
+    </>
+  );
+}
+
+/** What each curve is, and where it ends. */
+function EndLabels({ drawn: { volts, amps, soc }, last, x }: { drawn: Drawn; last: CurvePoint | undefined; x: number }) {
+  if (!last) return null;
+  const labels = spreadLabels([
+    { name: "SoC", className: "soc", y: soc(last.soc), text: `SoC ${trimmed(last.soc * 100, 0)} %` },
+    { name: "volts", className: "volts", y: volts(last.pack_v), text: `${trimmed(last.pack_v, 2)} V` },
+    { name: "amps", className: "amps", y: amps(last.current_a), text: `${trimmed(last.current_a, 2)} A` },
+  ]);
+  return labels.map((label) => (
+    <text key={label.name} className={`name ${label.className}`} x={x} y={label.y}>
+      {label.text}
+    </text>
+  ));
+}
+
+/** The moment looked at. */
+function Cursor({ drawn: { x, volts, amps, soc }, moment, width }: { drawn: Drawn; moment: Moment; width: number }) {
+  const at = x(moment.t_s);
+  const flagX = Math.min(Math.max(at, 30 - MARGIN.left + 12), width + 20);
+  return (
+    <g className="cursor">
+      <path d={`M${at},0 V${plotHeight}`} />
+      <circle className="volts" cx={at} cy={volts(moment.pack_v)} r="4" />
+      <circle className="amps" cx={at} cy={amps(moment.current_a)} r="4" />
+      <circle className="soc" cx={at} cy={soc(moment.soc)} r="4" />
+      <rect x={flagX - 32} y={-22} width="64" height="20" rx="2" />
+      <text x={flagX} y={-12}>
+        {moment.t_s === 0 ? "start" : showSeconds(moment.t_s)}
+      </text>
+    </g>
   );
 }
 

@@ -3,7 +3,7 @@
 use super::task::{Steps, Task, ends_itself};
 use crate::codes::LimitCode;
 use crate::formats::{ChargerKind, Place, SourceKind, StepWhen::Before, Wiring};
-use crate::parts::charger::Works;
+use crate::parts::charger::{Charger, Works};
 use crate::units::{in_volts, trimmed};
 
 pub(super) fn prepare(steps: &mut Steps, task: &Task<'_>) {
@@ -170,112 +170,109 @@ fn feeding_supply(steps: &mut Steps, task: &Task<'_>) {
 }
 
 fn charger(steps: &mut Steps, task: &Task<'_>) {
-    let (plan, chosen) = (task.plan, task.chosen);
-    let Some(charger) = &plan.charger else { return };
-    let set = trimmed(chosen.dial_v, 2);
-    let add = |steps: &mut Steps, code: &str, message: String, values: &[(&str, f64)]| {
-        steps.add(Before, code, Place::Charger, message, values);
+    let Some(charger) = &task.plan.charger else { return };
+    match charger.works {
+        Works::Lamp(_) | Works::Resistor { .. } => limiter(steps, task, charger),
+        Works::Pwm { duty, .. } => pwm(steps, task, duty),
+        Works::Linear { .. } => linear_module(steps, task),
+        Works::Switching { .. } => match charger.kind {
+            ChargerKind::HobbyCharger => by_menu(steps, task),
+            ChargerKind::SmartCharger => by_itself(steps, task, charger),
+            _ => converter(steps, task, charger),
+        },
+    }
+    input_limit(steps, task);
+    let plan = task.plan;
+    if !ends_itself(plan) && plan.settings.stop_voltage_v.is_some() && !task.chosen.built.holds_voltage {
+        let message = "A meter on the pack's terminals that you can see all the time.".to_owned();
+        steps.add(Before, "meter_on_pack", Place::Charger, message, &[]);
+    }
+}
+
+fn by_menu(steps: &mut Steps, task: &Task<'_>) {
+    let (pack, chosen) = (&task.plan.pack, task.chosen);
+    let message = format!(
+        "Charger: {}, {} cells, {} A, ends at {} V ({} V a cell).",
+        pack.profile.name,
+        pack.series,
+        trimmed(chosen.shown_a, 2),
+        trimmed(chosen.dial_v, 2),
+        trimmed(chosen.dial_v / f64::from(pack.series), 3)
+    );
+    let values = [("current_a", chosen.current_a()), ("voltage_v", chosen.dial_v)];
+    steps.add(Before, "set_charger", Place::Charger, message, &values);
+}
+
+fn by_itself(steps: &mut Steps, task: &Task<'_>, charger: &Charger) {
+    let mode = if charger.auto_voltage { "; see that it finds the right voltage" } else { "" };
+    let message = format!("Charger set for {}{mode}.", task.plan.pack.profile.name);
+    steps.add(Before, "set_charger", Place::Charger, message, &[]);
+}
+
+fn converter(steps: &mut Steps, task: &Task<'_>, charger: &Charger) {
+    let chosen = task.chosen;
+    let volts = chosen.no_load_v(task.found.rest_v);
+    let (then, shown) = match chosen.nudge {
+        Some(_) => (format!(", and later never past {} V", trimmed(chosen.dial_v, 2)), String::new()),
+        None => (String::new(), shows(task)),
     };
-    match charger.kind {
-        ChargerKind::HobbyCharger => {
-            add(
-                steps,
-                "set_charger",
-                format!(
-                    "Charger: {}, {} cells, {} A, ends at {set} V ({} V a cell).",
-                    plan.pack.profile.name,
-                    plan.pack.series,
-                    trimmed(chosen.shown_a, 2),
-                    trimmed(chosen.dial_v / f64::from(plan.pack.series), 3)
-                ),
-                &[("current_a", chosen.current_a()), ("voltage_v", chosen.dial_v)],
-            );
-        }
-        ChargerKind::SmartCharger => {
-            let mode = if charger.auto_voltage { "; see that it finds the right voltage" } else { "" };
-            add(steps, "set_charger", format!("Charger set for {}{mode}.", plan.pack.profile.name), &[]);
-        }
-        ChargerKind::DcDc => {
-            let volts = chosen.no_load_v(task.found.rest_v);
-            let then = if chosen.nudge.is_some() { format!(", and later never past {set} V") } else { String::new() };
-            add(
-                steps,
-                "set_voltage",
-                format!(
-                    "Supply on, nothing on the module's output: set {} V at its terminals{then}, {}.{}",
-                    trimmed(volts, 2),
-                    by_meter(task, volts),
-                    if chosen.nudge.is_some() { String::new() } else { shows(task) }
-                ),
-                &[("voltage_v", volts), ("tolerance_v", tolerance_v(task))],
-            );
-            if charger.has_cc {
-                add(
-                    steps,
-                    "set_current",
-                    format!(
-                        "Its current turned to the lowest; after connecting up to {} A, by a meter in the lead.",
-                        trimmed(chosen.current_a(), 2)
-                    ),
-                    &[("current_a", chosen.current_a())],
-                );
-            }
-        }
-        ChargerKind::LinearModule => {
-            add(
-                steps,
-                "check_voltage",
-                format!("Supply on, nothing on its output: {set} V by meter."),
-                &[("voltage_v", chosen.dial_v)],
-            );
-        }
-        ChargerKind::Pwm => {
-            if let Works::Pwm { duty, .. } = charger.works {
-                let duty = task.charge.nudges.first().and_then(|n| n.duty).unwrap_or(duty);
-                add(
-                    steps,
-                    "set_duty",
-                    format!("Duty {} %, before anything is connected.", trimmed(duty * 100.0, 0)),
-                    &[("duty", duty)],
-                );
-            }
-        }
-        ChargerKind::Lamp | ChargerKind::Resistor => {
-            let what = if charger.kind == ChargerKind::Lamp { "Lamp" } else { "Resistor" };
-            let open_v = task.chosen.built.feed.supply.open_v;
-            let bears_a_short = match charger.works {
-                Works::Lamp(lamps) => open_v <= 1.1 * lamps.rated_v,
-                Works::Resistor { ohm, rated_w } => rated_w.is_some_and(|w| open_v * open_v / ohm <= w),
-                _ => false,
-            };
-            let tried = match (charger.kind, bears_a_short) {
-                (_, false) => "not tried into a short: it is not rated for that.",
-                (ChargerKind::Lamp, true) => "try it into a short first: about as bright and hot as it ever gets.",
-                (_, true) => "try it into a short first: about as hot as it ever gets.",
-            };
-            add(steps, "limiter", format!("{what} in the plus line, where its heat harms nothing; {tried}"), &[]);
-            if task.source.dials_voltage() {
-                add(
-                    steps,
-                    "set_voltage",
-                    format!("Nothing connected: supply to {set} V by meter."),
-                    &[("voltage_v", chosen.dial_v)],
-                );
-            }
-        }
-    }
-    let fails = !task.source.limits_current() || task.source.battery.is_some();
-    if let Some(limit) = chosen.input_limit.filter(|limit| fails || limit.code == LimitCode::Lead) {
-        let for_what =
-            if limit.code == LimitCode::Lead { "the input lead and its fuse stay cool" } else { "the source holds" };
-        add(
-            steps,
-            "input_limit",
-            format!("Its input limit {} A, so that {for_what}.", trimmed(limit.current_a, 1)),
-            &[("input_limit_a", limit.current_a)],
+    let message = format!(
+        "Supply on, nothing on the module's output: set {} V at its terminals{then}, {}.{shown}",
+        trimmed(volts, 2),
+        by_meter(task, volts)
+    );
+    let values = [("voltage_v", volts), ("tolerance_v", tolerance_v(task))];
+    steps.add(Before, "set_voltage", Place::Charger, message, &values);
+    if charger.has_cc {
+        let message = format!(
+            "Its current turned to the lowest; after connecting up to {} A, by a meter in the lead.",
+            trimmed(chosen.current_a(), 2)
         );
+        steps.add(Before, "set_current", Place::Charger, message, &[("current_a", chosen.current_a())]);
     }
-    if !ends_itself(plan) && plan.settings.stop_voltage_v.is_some() && !chosen.built.holds_voltage {
-        add(steps, "meter_on_pack", "A meter on the pack's terminals that you can see all the time.".to_owned(), &[]);
+}
+
+fn linear_module(steps: &mut Steps, task: &Task<'_>) {
+    let dial_v = task.chosen.dial_v;
+    let message = format!("Supply on, nothing on its output: {} V by meter.", trimmed(dial_v, 2));
+    steps.add(Before, "check_voltage", Place::Charger, message, &[("voltage_v", dial_v)]);
+}
+
+fn pwm(steps: &mut Steps, task: &Task<'_>, set: f64) {
+    let duty = task.charge.nudges.first().and_then(|n| n.duty).unwrap_or(set);
+    let message = format!("Duty {} %, before anything is connected.", trimmed(duty * 100.0, 0));
+    steps.add(Before, "set_duty", Place::Charger, message, &[("duty", duty)]);
+}
+
+fn limiter(steps: &mut Steps, task: &Task<'_>, charger: &Charger) {
+    let chosen = task.chosen;
+    let open_v = chosen.built.feed.supply.open_v;
+    let (what, bears_a_short, as_ever) = match charger.works {
+        Works::Lamp(lamps) => ("Lamp", open_v <= 1.1 * lamps.rated_v, "about as bright and hot"),
+        Works::Resistor { ohm, rated_w } => {
+            ("Resistor", rated_w.is_some_and(|w| open_v * open_v / ohm <= w), "about as hot")
+        }
+        _ => return,
+    };
+    let tried = if bears_a_short {
+        format!("try it into a short first: {as_ever} as it ever gets.")
+    } else {
+        "not tried into a short: it is not rated for that.".to_owned()
+    };
+    let message = format!("{what} in the plus line, where its heat harms nothing; {tried}");
+    steps.add(Before, "limiter", Place::Charger, message, &[]);
+    if task.source.dials_voltage() {
+        let message = format!("Nothing connected: supply to {} V by meter.", trimmed(chosen.dial_v, 2));
+        steps.add(Before, "set_voltage", Place::Charger, message, &[("voltage_v", chosen.dial_v)]);
     }
+}
+
+/// A charger that can limit its input is told to, where the source would fail or a lead would warm.
+fn input_limit(steps: &mut Steps, task: &Task<'_>) {
+    let fails = !task.source.limits_current() || task.source.battery.is_some();
+    let Some(limit) = task.chosen.input_limit.filter(|limit| fails || limit.code == LimitCode::Lead) else { return };
+    let for_what =
+        if limit.code == LimitCode::Lead { "the input lead and its fuse stay cool" } else { "the source holds" };
+    let message = format!("Its input limit {} A, so that {for_what}.", trimmed(limit.current_a, 1));
+    steps.add(Before, "input_limit", Place::Charger, message, &[("input_limit_a", limit.current_a)]);
 }

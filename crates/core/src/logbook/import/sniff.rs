@@ -3,7 +3,9 @@
 use super::column::{meaning, once_each};
 use super::moment::found_out;
 use super::read::{number, split};
-use crate::formats::{LOG_MAPPING_FORMAT, LogColumn, LogColumnDoc, LogDecimal, LogDelimiter, LogMappingDoc, LogUnit};
+use crate::formats::{
+    LOG_MAPPING_FORMAT, LogColumn, LogColumnDoc, LogDecimal, LogDelimiter, LogMappingDoc, LogTime, LogUnit,
+};
 
 /// So many lines are enough to see how the others are written.
 const ENOUGH: usize = 200;
@@ -35,21 +37,68 @@ fn fit(lines: &[Vec<String>]) -> (usize, f64) {
 pub(super) fn mapping_of(text: &str, given: &LogMappingDoc) -> LogMappingDoc {
     let passed = given.skip_lines.unwrap_or(0) as usize;
     let head: String = text.lines().skip(passed).take(ENOUGH).flat_map(|line| [line, "\n"]).collect();
-    let found = || {
-        LogDelimiter::ALL
-            .iter()
-            .map(|delimiter| (*delimiter, fit(&split(&head, *delimiter))))
-            .filter(|(_, (width, _))| *width > 1)
-            // Of equals the one listed first; blanks part dates from times, so they come last.
-            .fold(None, |best: Option<(LogDelimiter, f64)>, (delimiter, (_, share))| match best {
-                Some((_, most)) if most + 0.02 >= share => best,
-                _ => Some((delimiter, share)),
-            })
-            .map_or(LogDelimiter::Comma, |(delimiter, _)| delimiter)
-    };
-    let delimiter = given.delimiter.unwrap_or_else(found);
+    let delimiter = given.delimiter.unwrap_or_else(|| delimiter_of(&head));
     let lines = split(&head, delimiter);
-    let (width, _) = fit(&lines);
+    let names = names_of(&lines, given);
+    let decimal = given.decimal.unwrap_or_else(|| decimal_of(&names.data, delimiter));
+    let mut columns = given.columns.clone().unwrap_or_else(|| columns_of(&names, decimal));
+    let date = date_of(&mut columns, given.columns.is_some());
+    let told = time_of(&columns, &names, date, decimal);
+    LogMappingDoc {
+        format: Some(LOG_MAPPING_FORMAT.to_owned()),
+        skip_lines: Some(passed as u32 + line_of(&head, delimiter, names.at)),
+        header_lines: Some(names.lines),
+        header: Some(names.header),
+        delimiter: Some(delimiter),
+        decimal: Some(decimal),
+        time: given.time.or(told),
+        columns: Some(columns),
+        ..LogMappingDoc::default()
+    }
+}
+
+fn delimiter_of(head: &str) -> LogDelimiter {
+    LogDelimiter::ALL
+        .iter()
+        .map(|delimiter| (*delimiter, fit(&split(head, *delimiter))))
+        .filter(|(_, (width, _))| *width > 1)
+        // Of equals the one listed first; blanks part dates from times, so they come last.
+        .fold(None, |best: Option<(LogDelimiter, f64)>, (delimiter, (_, share))| match best {
+            Some((_, most)) if most + 0.02 >= share => best,
+            _ => Some((delimiter, share)),
+        })
+        .map_or(LogDelimiter::Comma, |(delimiter, _)| delimiter)
+}
+
+/// The names of the columns, where they stand, and what stands below them.
+struct Names<'a> {
+    /// Of the lines that are not blank.
+    at: usize,
+    /// None, one, or two where units stand in a line of their own.
+    lines: u32,
+    header: Vec<String>,
+    units: Vec<String>,
+    data: Vec<&'a Vec<String>>,
+    width: usize,
+}
+
+impl Names<'_> {
+    fn name(&self, k: usize) -> &str {
+        self.header.get(k).map_or("", String::as_str)
+    }
+
+    fn unit(&self, k: usize) -> &str {
+        self.units.get(k).map_or("", String::as_str)
+    }
+
+    /// What stands in a column, where something does.
+    fn values(&self, k: usize) -> Vec<&str> {
+        self.data.iter().filter_map(|line| line.get(k).map(String::as_str)).filter(|v| !v.is_empty()).collect()
+    }
+}
+
+fn names_of<'a>(lines: &'a [Vec<String>], given: &LogMappingDoc) -> Names<'a> {
+    let (width, _) = fit(lines);
     // A line of numbers may hold words too, such as the state of the charger; not more of them.
     let is_data = |line: &Vec<String>| {
         let filled = || line.iter().filter(|field| !field.is_empty());
@@ -62,19 +111,27 @@ pub(super) fn mapping_of(text: &str, given: &LogMappingDoc) -> LogMappingDoc {
     let first = lines.iter().skip(from).position(is_data).map_or(0, |k| k + from);
     let named = |k: usize| lines.get(k).filter(|line| line.len() + 1 >= width && line.len() <= width + 1);
     let units = |line: &Vec<String>| line.iter().filter(|field| is_unit(field)).count() * 2 > line.len();
-    let (header_at, header_lines) = match first.checked_sub(1).and_then(|k| Some((k, named(k)?))) {
+    let (at, header_lines) = match first.checked_sub(1).and_then(|k| Some((k, named(k)?))) {
         _ if given.header_lines == Some(0) => (None, 0),
         Some((k, line)) if k > 0 && units(line) && named(k - 1).is_some() => (Some(k - 1), 2),
         Some((k, _)) => (Some(k), 1),
         None => (None, 0),
     };
-    let header = header_at.and_then(|k| lines.get(k)).cloned().unwrap_or_default();
-    let below = header_at.filter(|_| header_lines == 2).and_then(|k| lines.get(k + 1)).cloned().unwrap_or_default();
-    let data: Vec<&Vec<String>> = lines.iter().skip(first).filter(|line| is_data(line)).collect();
-    let decimal = given.decimal.unwrap_or_else(|| decimal_of(&data, delimiter));
-    let most = data.first().map_or(width, |line| line.len()).max(header.len());
-    let name = |k: usize| header.get(k).map_or("", String::as_str);
-    let mut columns: Vec<_> = (0..most).map(|k| meaning(name(k), below.get(k).map_or("", String::as_str))).collect();
+    Names {
+        at: at.unwrap_or(first),
+        lines: header_lines,
+        header: at.and_then(|k| lines.get(k)).cloned().unwrap_or_default(),
+        units: at.filter(|_| header_lines == 2).and_then(|k| lines.get(k + 1)).cloned().unwrap_or_default(),
+        data: lines.iter().skip(first).filter(|line| is_data(line)).collect(),
+        width,
+    }
+}
+
+/// What each column is, by its name, its unit and what stands in it.
+fn columns_of(names: &Names<'_>, decimal: LogDecimal) -> Vec<LogColumnDoc> {
+    let (header, data) = (&names.header, &names.data);
+    let most = data.first().map_or(names.width, |line| line.len()).max(header.len());
+    let mut columns: Vec<_> = (0..most).map(|k| meaning(names.name(k), names.unit(k))).collect();
     if header.is_empty()
         && let Some(first) = columns.first_mut()
     {
@@ -84,53 +141,39 @@ pub(super) fn mapping_of(text: &str, given: &LogMappingDoc) -> LogMappingDoc {
     if columns.len() > header.len().max(1) && data.iter().all(|line| line.get(most - 1).is_none_or(String::is_empty)) {
         columns.pop();
     }
-    once_each(&mut columns, &header);
-    let values = |k: usize| -> Vec<&str> {
-        data.iter().filter_map(|line| line.get(k).map(String::as_str)).filter(|v| !v.is_empty()).collect()
-    };
+    once_each(&mut columns, header);
     for (k, column) in columns.iter_mut().enumerate() {
-        let figures: Vec<f64> = values(k).iter().filter_map(|v| number(v, decimal)).collect();
+        let figures: Vec<f64> = names.values(k).iter().filter_map(|v| number(v, decimal)).collect();
         let mean = figures.iter().sum::<f64>() / figures.len().max(1) as f64;
-        let unsaid = !name(k).contains('V') && !below.get(k).is_some_and(|unit| unit.contains('V'));
+        let unsaid = !names.name(k).contains('V') && !names.unit(k).contains('V');
         if column.unit == Some(LogUnit::V) && mean > 1000.0 && unsaid {
             column.unit = Some(LogUnit::Mv);
         }
     }
-    turn_signs(&mut columns, &data, decimal);
-    let said = given.columns.is_some();
-    if let Some(corrected) = &given.columns {
-        columns.clone_from(corrected);
+    turn_signs(&mut columns, data, decimal);
+    columns
+}
+
+/// Where the dates stand beside a time; a column of dates with the time of day in it is the time, unless somebody
+/// has said what each column is.
+fn date_of(columns: &mut [LogColumnDoc], said: bool) -> Option<usize> {
+    let position = |columns: &[LogColumnDoc], is: LogColumn| columns.iter().position(|column| column.is == Some(is));
+    let date = position(columns, LogColumn::Date)?;
+    if said || position(columns, LogColumn::Time).is_some() {
+        return Some(date);
     }
-    let position = |is: LogColumn| columns.iter().position(|column| column.is == Some(is));
-    let date = position(LogColumn::Date);
-    // A column of dates with the time of day in it is the time.
-    let date = match (position(LogColumn::Time), date) {
-        (None, Some(k)) if !said => {
-            columns[k].is = Some(LogColumn::Time);
-            None
-        }
-        (_, date) => date,
-    };
-    let time_at = columns.iter().position(|column| column.is == Some(LogColumn::Time));
-    let told = time_at.map(|k| {
-        let header = format!("{} {}", name(k), below.get(k).map_or("", String::as_str)).to_lowercase();
-        match date {
-            Some(date) => found_out(&values(date), "", |_| None),
-            None => found_out(&values(k), &header, |text| number(text, decimal)),
-        }
-    });
-    let skip = header_at.unwrap_or(first);
-    LogMappingDoc {
-        format: Some(LOG_MAPPING_FORMAT.to_owned()),
-        header: Some(header),
-        skip_lines: Some(passed as u32 + line_of(&head, delimiter, skip)),
-        header_lines: Some(header_lines),
-        delimiter: Some(delimiter),
-        decimal: Some(decimal),
-        time: given.time.or(told),
-        columns: Some(columns),
-        ..LogMappingDoc::default()
-    }
+    columns[date].is = Some(LogColumn::Time);
+    None
+}
+
+/// How the times are written.
+fn time_of(columns: &[LogColumnDoc], names: &Names<'_>, date: Option<usize>, decimal: LogDecimal) -> Option<LogTime> {
+    let k = columns.iter().position(|column| column.is == Some(LogColumn::Time))?;
+    let header = format!("{} {}", names.name(k), names.unit(k)).to_lowercase();
+    Some(match date {
+        Some(date) => found_out(&names.values(date), "", |_| None),
+        None => found_out(&names.values(k), &header, |text| number(text, decimal)),
+    })
 }
 
 /// Turns the sign of a current that is written the other way: negative where charge goes in, positive where
