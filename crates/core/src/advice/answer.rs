@@ -48,6 +48,21 @@ impl Judged {
 
 /// Answers a plan.
 ///
+/// # Examples
+/// ```
+/// use rumek_core::formats::{PlanDoc, from_value};
+/// use serde_json::json;
+///
+/// let plan: PlanDoc = from_value(&json!({
+///     "format": "rumek.plan/1",
+///     "pack": { "chemistry": "lipo", "series": 6, "capacity_ah": 4, "balancer": "built_in" },
+///     "source": { "kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5 }
+/// }))?;
+/// let settings = rumek_core::answer(&plan)?.settings.expect("nothing stops it");
+/// assert!((settings.dial_voltage_v - 25.2).abs() < 0.01 && (settings.dial_current_a - 4.0).abs() < 0.01);
+/// # Ok::<(), rumek_core::formats::Problems>(())
+/// ```
+///
 /// # Errors
 /// Everything wrong with the document, each problem with its JSON pointer.
 pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {

@@ -24,6 +24,21 @@ const MOST_PACKS: u32 = 8;
 
 /// Answers the reverse questions of a plan.
 ///
+/// # Examples
+/// ```
+/// use rumek_core::formats::{SizingAskDoc, from_value};
+/// use serde_json::json;
+///
+/// let ask: SizingAskDoc = from_value(&json!({ "plan": json!({
+///     "format": "rumek.plan/1",
+///     "pack": { "chemistry": "lipo", "series": 6, "capacity_ah": 4, "balancer": "built_in" },
+///     "source": { "kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5 }
+/// }), "done_in_min": 30 }))?;
+/// let done_in = rumek_core::size(&ask)?.done_in.expect("that was asked");
+/// assert!(!done_in.possible, "{}", done_in.message);
+/// # Ok::<(), rumek_core::formats::Problems>(())
+/// ```
+///
 /// # Errors
 /// Everything wrong with the question, each problem with its JSON pointer.
 pub fn size(ask: &SizingAskDoc) -> Result<SizingDoc, Problems> {

@@ -61,6 +61,22 @@ const COURSE_POINTS: usize = 120;
 
 /// Understands a run's readings: what they mean, the pack they show, and how it goes on.
 ///
+/// # Examples
+/// ```
+/// use rumek_core::formats::{RunAskDoc, from_value};
+/// use serde_json::json;
+///
+/// let readings = json!([{ "t_s": 0, "terminal_v": 22.4, "terminal_a": 4.0 }, { "t_s": 600, "terminal_v": 23.0, "terminal_a": 4.0 }]);
+/// let ask: RunAskDoc = from_value(&json!({ "plan": json!({
+///     "format": "rumek.plan/1",
+///     "pack": { "chemistry": "lipo", "series": 6, "capacity_ah": 4, "balancer": "built_in" },
+///     "source": { "kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5 }
+/// }), "readings": readings }))?;
+/// let state = rumek_core::understand(&ask)?;
+/// assert!((state.account.charge_ah - 0.667).abs() < 0.01);
+/// # Ok::<(), rumek_core::formats::Problems>(())
+/// ```
+///
 /// # Errors
 /// What is wrong with the plan, below `/plan`; readings without a time.
 pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {

@@ -19,6 +19,20 @@ const MOVED_V: f64 = 0.05;
 
 /// Makes the list, and judges what was answered.
 ///
+/// # Examples
+/// ```
+/// use rumek_core::formats::{PreflightAskDoc, from_value};
+/// use serde_json::json;
+///
+/// let ask: PreflightAskDoc = from_value(&json!({ "plan": json!({
+///     "format": "rumek.plan/1",
+///     "pack": { "chemistry": "lipo", "series": 6, "capacity_ah": 4, "balancer": "built_in" },
+///     "source": { "kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5 }
+/// }) }))?;
+/// assert!(!rumek_core::preflight(&ask)?.clear, "nothing is ticked yet");
+/// # Ok::<(), rumek_core::formats::Problems>(())
+/// ```
+///
 /// # Errors
 /// What is wrong with the plan, or why it is refused, below `/plan`.
 pub fn preflight(ask: &PreflightAskDoc) -> Result<PreflightDoc, Problems> {

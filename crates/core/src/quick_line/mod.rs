@@ -91,6 +91,14 @@ const CHARGER_WORDS: &[&str] =
     &["charger", "smart", "buck", "boost", "buck-boost", "module", "linear", "lamp", "bulb", "cc"];
 
 /// Reads a line. Never fails: what it cannot place comes back in `not_understood`.
+///
+/// # Examples
+/// ```
+/// use rumek_core::quick_line::read;
+///
+/// let line = read("6S 4000 LiPo, bench 30 V 5 A");
+/// assert_eq!(line.plan.pack.and_then(|pack| pack.series), Some(6));
+/// ```
 #[must_use]
 pub fn read(line: &str) -> QuickLine {
     let mut draft = Draft::default();

@@ -42,6 +42,20 @@ const ALTERNATIVES: usize = 4;
 
 /// Answers a rescue.
 ///
+/// # Examples
+/// ```
+/// use rumek_core::formats::{RescueDoc, Verdict, from_value};
+/// use serde_json::json;
+///
+/// let found: RescueDoc = from_value(&json!({
+///     "format": "rumek.rescue/1",
+///     "pack": { "chemistry": "lipo", "series": 2, "capacity_ah": 1 },
+///     "found": { "terminal_v": 5.4, "cell_voltages_v": [2.7, 2.7], "bms": "absent", "low_for": "hours", "signs": ["none"], "temperature_c": 20 }
+/// }))?;
+/// assert_eq!(rumek_core::rescue(&found)?.verdict, Verdict::Precharge);
+/// # Ok::<(), rumek_core::formats::Problems>(())
+/// ```
+///
 /// # Errors
 /// Everything wrong with the document, each problem with its JSON pointer. What is merely not said
 /// yet is no error: it is asked.
@@ -82,6 +96,22 @@ pub fn rescue(doc: &RescueDoc) -> Result<RescueResultDoc, Problems> {
 }
 
 /// Judges the readings of a stage.
+///
+/// # Examples
+/// ```
+/// use rumek_core::formats::{JudgeAskDoc, JudgeState, from_value};
+/// use serde_json::json;
+///
+/// let rescue = json!({
+///     "format": "rumek.rescue/1",
+///     "pack": { "chemistry": "lipo", "series": 2, "capacity_ah": 1 },
+///     "found": { "terminal_v": 5.4, "cell_voltages_v": [2.7, 2.7], "bms": "absent", "low_for": "hours", "signs": ["none"], "temperature_c": 20 }
+/// });
+/// let readings = json!([{ "t_s": 60, "terminal_v": 5.6, "temperature_c": 45 }]);
+/// let ask: JudgeAskDoc = from_value(&json!({ "rescue": rescue, "stage": "precharge", "readings": readings }))?;
+/// assert_eq!(rumek_core::judge(&ask)?.state, JudgeState::Abort);
+/// # Ok::<(), rumek_core::formats::Problems>(())
+/// ```
 ///
 /// # Errors
 /// As [`rescue`]; and a stage that this rescue does not have.

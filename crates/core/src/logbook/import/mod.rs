@@ -19,6 +19,17 @@ const SHOWN: usize = 8;
 /// without columns or without a way to read the time, what it lacks is found out), what
 /// its first lines say then, and what still keeps it from being read.
 ///
+/// # Examples
+/// ```
+/// use rumek_core::formats::{LogLookAskDoc, from_value};
+/// use serde_json::json;
+///
+/// let ask: LogLookAskDoc = from_value(&json!({ "text": "Time;Voltage (V);Current (A)\n0:00;22,5;4,0\n0:10;23,1;4,0\n" }))?;
+/// let mapping = rumek_core::look_at_log(&ask)?.mapping;
+/// assert_eq!(mapping.columns.map(|columns| columns.len()), Some(3));
+/// # Ok::<(), rumek_core::formats::Problems>(())
+/// ```
+///
 /// # Errors
 /// A beginning without lines, or a time of its beginning that is none.
 pub fn look_at_log(ask: &LogLookAskDoc) -> Result<LogLookDoc, Problems> {
