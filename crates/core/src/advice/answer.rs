@@ -67,11 +67,11 @@ impl Judged {
 /// Everything wrong with the document, each problem with its JSON pointer.
 pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
     let Judged { plan, resolved, assumed, found, chosen, charge, checks } = judged(document)?;
-    let case = Reckoning { plan: &plan, found: &found, chosen: chosen.as_ref() };
+    let reckoning = Reckoning { plan: &plan, found: &found, chosen: chosen.as_ref() };
     let refused = checks::refuses(&checks);
-    let start = case.start(&charge);
-    let limits = case.limits();
-    let stages = chain_stages::stages(&case, &charge, refused);
+    let start = reckoning.start(&charge);
+    let limits = reckoning.limits();
+    let stages = chain_stages::stages(&reckoning, &charge, refused);
     let mut result = ResultDoc {
         format: RESULT_FORMAT.to_owned(),
         resolved,
@@ -97,27 +97,27 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
         return Ok(result);
     }
     if let (Some(source), Some(chosen)) = (&plan.source, &chosen) {
-        result.settings = Some(case.settings(chosen, &charge));
+        result.settings = Some(reckoning.settings(chosen, &charge));
         result.steps = {
             let task = steps::Task { plan: &plan, source, found: &found, chosen, charge: &charge };
             steps::steps(&task, &result.checks)
         };
-        result.what_if = what_if::what_if(&case, source, chosen, &charge);
-        result.verdict = what_if::verdict(&case, chosen, &charge, &result.what_if);
+        result.what_if = what_if::what_if(&reckoning, source, chosen, &charge);
+        result.verdict = what_if::verdict(&reckoning, chosen, &charge, &result.what_if);
         result.nudges = charge.nudges.iter().map(|turn| nudge(turn, chosen)).collect();
     }
-    result.time = case.times(&charge);
-    result.delivered = case.delivered(&charge, result.stages.iter().map(|stage| stage.heat_wh).sum());
+    result.time = reckoning.times(&charge);
+    result.delivered = reckoning.delivered(&charge, result.stages.iter().map(|stage| stage.heat_wh).sum());
     result.end = EndDoc {
         soc: charge.end.soc,
         after_s: charge.end.t_s,
         reason: charge.reason,
-        fill_voltage_v: (charge.reason == EndReason::Stalled).then(|| case.fill_voltage()).flatten(),
+        fill_voltage_v: (charge.reason == EndReason::Stalled).then(|| reckoning.fill_voltage()).flatten(),
     };
-    result.pinch = pinch(&charge, case.places());
-    result.cells = case.cells(&charge);
+    result.pinch = pinch(&charge, reckoning.places());
+    result.cells = reckoning.cells(&charge);
     let chain: Vec<Place> = result.stages.iter().map(|stage| stage.at).collect();
-    result.curve = case.curve(&charge, &chain);
+    result.curve = reckoning.curve(&charge, &chain);
     Ok(result)
 }
 
@@ -143,8 +143,8 @@ impl Prepared {
     /// Computes the charge once; returns when it ended.
     #[must_use]
     pub fn simulate(&self) -> Time {
-        let case = Reckoning { plan: &self.plan, found: &self.found, chosen: self.chosen.as_ref() };
-        seconds(case.run(self.found.soc, Scale::NOMINAL).end.t_s)
+        let reckoning = Reckoning { plan: &self.plan, found: &self.found, chosen: self.chosen.as_ref() };
+        seconds(reckoning.run(self.found.soc, Scale::NOMINAL).end.t_s)
     }
 }
 

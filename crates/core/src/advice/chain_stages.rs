@@ -11,8 +11,8 @@ use crate::units::trimmed;
 
 /// The chain, source first; a load across the pack comes last. Nothing heats while the settings
 /// are withheld.
-pub(crate) fn stages(case: &Reckoning<'_>, charge: &Charge, refused: bool) -> Vec<StageDoc> {
-    let plan = case.plan;
+pub(crate) fn stages(reckoning: &Reckoning<'_>, charge: &Charge, refused: bool) -> Vec<StageDoc> {
+    let plan = reckoning.plan;
     let pack = &plan.pack;
     let flowed = charge.flowed;
     let stage = |at: Place, label: Option<&String>, kind: &str, rating: String, joules: f64| StageDoc {
@@ -55,9 +55,9 @@ pub(crate) fn stages(case: &Reckoning<'_>, charge: &Charge, refused: bool) -> Ve
 }
 
 /// What each stage of `chain` could deliver at the pack at a moment, A; of a load, what it draws.
-pub(crate) fn amps(case: &Reckoning<'_>, chain: &[Place], moment: &Moment) -> Vec<f64> {
-    let load_a = case.plan.load.current_a(moment.pack_v);
-    let Some(chosen) = case.chosen else {
+pub(crate) fn amps(reckoning: &Reckoning<'_>, chain: &[Place], moment: &Moment) -> Vec<f64> {
+    let load_a = reckoning.plan.load.current_a(moment.pack_v);
+    let Some(chosen) = reckoning.chosen else {
         return chain.iter().map(|at| if *at == Place::Load { load_a } else { -moment.current_a }).collect();
     };
     let total_a = moment.current_a + load_a;
@@ -80,11 +80,11 @@ const OVER: f64 = 0.995;
 
 /// The stages that carry more than they may at a moment, where something charges; the one that holds the
 /// current is none of them.
-pub(crate) fn overloaded(case: &Reckoning<'_>, chain: &[Place], moment: &Moment, amps: &[f64]) -> Vec<Place> {
-    let Some(chosen) = case.chosen else {
+pub(crate) fn overloaded(reckoning: &Reckoning<'_>, chain: &[Place], moment: &Moment, amps: &[f64]) -> Vec<Place> {
+    let Some(chosen) = reckoning.chosen else {
         return Vec::new();
     };
-    let total_a = moment.current_a + case.plan.load.current_a(moment.pack_v);
+    let total_a = moment.current_a + reckoning.plan.load.current_a(moment.pack_v);
     let holds = chosen.places().of(moment.limit);
     let carries = chain.iter().zip(amps).filter(|(at, _)| ![Place::Load, holds].contains(at));
     carries.filter(|(_, may_a)| **may_a < OVER * total_a).map(|(at, _)| *at).collect()

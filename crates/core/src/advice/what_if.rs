@@ -17,7 +17,7 @@ const WORTH: f64 = 0.05;
 /// pack's own limits, the greatest saving first; of a charge that stalls, the state of charge gained.
 ///
 /// The charge voltage is not among them: it is what the pack is filled to, not what holds it up.
-pub(crate) fn what_if(case: &Reckoning<'_>, source: &Source, chosen: &Chosen, base: &Charge) -> Vec<WhatIfDoc> {
+pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chosen, base: &Charge) -> Vec<WhatIfDoc> {
     let stalled = base.reason == EndReason::Stalled;
     if base.total_s.is_none() && !stalled {
         return Vec::new();
@@ -30,8 +30,8 @@ pub(crate) fn what_if(case: &Reckoning<'_>, source: &Source, chosen: &Chosen, ba
         .filter_map(|without| {
             let feed = relaxed(chosen, without)?;
             let nudge = chosen.nudge.as_ref().filter(|_| without != LimitCode::Nudge);
-            let fed = Fed { feed: &feed, nudge, ..case.fed(chosen) };
-            let faster = case.run_with(case.found.soc, Scale::NOMINAL, Some(fed), &stops);
+            let fed = Fed { feed: &feed, nudge, ..reckoning.fed(chosen) };
+            let faster = reckoning.run_with(reckoning.found.soc, Scale::NOMINAL, Some(fed), &stops);
             let saves_s = base.total_s.zip(faster.total_s).map_or(0.0, |(slow, fast)| (slow - fast).max(0.0));
             let gains_soc = stalled.then(|| (faster.end.soc - base.end.soc).max(0.0));
             if base.total_s.is_some() && faster.total_s.is_none() {
@@ -39,7 +39,7 @@ pub(crate) fn what_if(case: &Reckoning<'_>, source: &Source, chosen: &Chosen, ba
             }
             let worth = saves_s > WORTH * base.total_s.unwrap_or(f64::INFINITY) || gains_soc.is_some_and(|g| g > 0.02);
             let advised = (without.purchasable() || without == LimitCode::Nudge) && worth;
-            let thing = needed(case, source, chosen, without, &feed, &faster);
+            let thing = needed(reckoning, source, chosen, without, &feed, &faster);
             let gain = match gains_soc {
                 Some(soc) => format!("would bring {} % more in", trimmed(soc * 100.0, 0)),
                 None => format!("would take {} off", show_hours(saves_s / 3600.0)),
@@ -164,7 +164,7 @@ fn buyable(value: f64) -> f64 {
 
 /// What would have to be there for the limit not to bind, in words.
 fn needed(
-    case: &Reckoning<'_>,
+    reckoning: &Reckoning<'_>,
     source: &Source,
     chosen: &Chosen,
     without: LimitCode,
@@ -172,7 +172,8 @@ fn needed(
     faster: &Charge,
 ) -> String {
     let most = |pick: &dyn Fn(f64, f64) -> f64| {
-        let total = |m: &crate::physics::charge::Moment| (m.current_a + case.plan.load.current_a(m.pack_v)).max(0.0);
+        let total =
+            |m: &crate::physics::charge::Moment| (m.current_a + reckoning.plan.load.current_a(m.pack_v)).max(0.0);
         buyable(faster.moments.iter().map(|m| pick(m.pack_v, total(m))).fold(0.0, f64::max))
     };
     let headroom = source.headroom();
@@ -230,15 +231,23 @@ fn source_volts_needed(chosen: &Chosen, faster: &Charge) -> f64 {
 }
 
 /// The plain sentence: what limits the charge, and whether anything bigger would help.
-pub(crate) fn verdict(case: &Reckoning<'_>, chosen: &Chosen, base: &Charge, what_ifs: &[WhatIfDoc]) -> Option<String> {
+pub(crate) fn verdict(
+    reckoning: &Reckoning<'_>,
+    chosen: &Chosen,
+    base: &Charge,
+    what_ifs: &[WhatIfDoc],
+) -> Option<String> {
     if let Some(best) = what_ifs.iter().find(|w| w.advised) {
         return Some(format!("{}.", best.message));
     }
     base.total_s?;
     let slowest = longest(base)?;
     let place = chosen.places().of(slowest);
-    let feeder =
-        if case.plan.charger.is_some() { "Neither supply nor charger limits" } else { "The supply does not limit" };
+    let feeder = if reckoning.plan.charger.is_some() {
+        "Neither supply nor charger limits"
+    } else {
+        "The supply does not limit"
+    };
     Some(match slowest {
         LimitCode::PackRating => {
             format!("{feeder} this charge: the pack's own safe rate does. Nothing bigger would help.")

@@ -124,8 +124,8 @@ fn subject(chance: &mut Chance, chemistry: Chemistry, fault: Fault) -> Option<Su
     // What the person dials does not know of the leak.
     let mut chosen = chosen;
     chosen.built.feed.current_a = limit_a;
-    let case = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
-    let charge = case.run(found.soc, Scale { resistance, capacity: chance.within(0.85, 1.1) });
+    let reckoning = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
+    let charge = reckoning.run(found.soc, Scale { resistance, capacity: chance.within(0.85, 1.1) });
     Some(Subject { doc, moments: charge.moments, leak_a, fault, healthy_cells, measured })
 }
 

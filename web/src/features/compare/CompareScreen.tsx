@@ -7,7 +7,7 @@ import { useRow, useRows } from "../../api/shelves";
 import { Chart } from "./Chart";
 import { Column } from "./Column";
 import { type Chain, withChainOf } from "./chain";
-import { byMark } from "../plan/useAnswer";
+import { byMark } from "../../api/marks";
 import { emptyDraft, setDraft, useDraft } from "../plan/draft";
 import "../../ui/work.css";
 import "./compare.css";

@@ -7,7 +7,7 @@ import { overlays } from "../../ui/overlays";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { QuantityInput } from "../../ui/quantity/QuantityInput";
 import { LIMIT_WORDS } from "../../ui/words";
-import { byMark } from "./useAnswer";
+import { byMark } from "../../api/marks";
 
 interface Props {
   plan: PlanDoc;

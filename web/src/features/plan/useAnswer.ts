@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { answered, api, OfflineError, type PlanDoc, ProblemError, type ResultDoc, type Schemas } from "../../api/client";
+import { byMark } from "../../api/marks";
 
 export interface Answer {
   /**
@@ -26,9 +27,6 @@ export interface Marked {
   id: string;
   version: number;
 }
-
-/** What a question about a plan says of its pack, so that a mark on the shelf counts whatever the copy says. */
-export const byMark = (pack: { id: string } | null | undefined) => (pack ? { pack: pack.id } : {});
 
 /** What makes a document one of the same pack on the same chain: figures of another never stand beside its fields. */
 export function shapeOf(document: PlanDoc | undefined, of: number | undefined): string {

@@ -1,4 +1,4 @@
-import { byMark } from "../plan/useAnswer";
+import { byMark } from "../../api/marks";
 import { type QueryClient, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect } from "react";
 import { answered, api, ProblemError, type RunDoc, type RunStateDoc, type Schemas } from "../../api/client";
