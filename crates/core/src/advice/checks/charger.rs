@@ -119,7 +119,7 @@ fn steps_down_and_up(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, find
                 trimmed(chosen.charge_v, 2),
                 trimmed(s.charge.end.soc * 100.0, 0)
             ),
-            &[("input_v", open_v), ("reach_v", drive.volts), ("charge_v", chosen.charge_v)],
+            &[("input_v", open_v), ("reach_v", drive.volts), ("wanted_v", chosen.charge_v)],
         ));
     }
 }

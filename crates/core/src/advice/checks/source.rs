@@ -39,7 +39,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
                 trimmed(chosen.charge_v, 2),
                 trimmed(end_soc * 100.0, 0)
             ),
-            &[("voltage_v", chosen.dial_v), ("charge_v", chosen.charge_v), ("end_soc", end_soc)],
+            &[("voltage_v", chosen.dial_v), ("wanted_v", chosen.charge_v), ("end_soc", end_soc)],
         );
         findings.push(finding.at(at));
     }
