@@ -1,8 +1,9 @@
 // Proves the layers of the Rust crates and of the web: no file asks a floor above its own, and no files ask each
 // other in a circle.
 // An arrow is a path that starts at crate, self or super; a module's declaration of its children is none.
-import { readdirSync, readFileSync, statSync } from "node:fs";
+import { readFileSync } from "node:fs";
 import { dirname, join, relative } from "node:path";
+import { filesBelow } from "./files.mjs";
 
 const CRATES = [
   {
@@ -14,13 +15,6 @@ const CRATES = [
   { root: "crates/store/src", floors: [], apart: [] },
   { root: "crates/server/src", floors: [], apart: [] },
 ];
-
-function filesBelow(folder) {
-  return readdirSync(folder).flatMap((name) => {
-    const path = join(folder, name);
-    return statSync(path).isDirectory() ? filesBelow(path) : path.endsWith(".rs") ? [path] : [];
-  });
-}
 
 /** The module a file is: `advice/checks/mod.rs` is ["advice", "checks"], `lib.rs` is []. */
 function moduleOf(root, file) {
@@ -107,7 +101,7 @@ function circles(graph) {
 
 let wrong = 0;
 for (const { root, floors, apart } of CRATES) {
-  const files = filesBelow(root);
+  const files = filesBelow(root).filter((file) => file.endsWith(".rs"));
   const byModule = new Map(files.map((file) => [moduleOf(root, file).join("::"), file]));
   const tested = new Set(
     files.flatMap((file) =>
@@ -138,12 +132,7 @@ for (const { root, floors, apart } of CRATES) {
 
 // The web: what a file imports when it is loaded, types too; a screen that is fetched later is none of it.
 const WEB = "web/src";
-const sources = (function below(folder) {
-  return readdirSync(folder).flatMap((name) => {
-    const path = join(folder, name);
-    return statSync(path).isDirectory() ? below(path) : /\.tsx?$/.test(path) ? [path] : [];
-  });
-})(WEB);
+const sources = filesBelow(WEB).filter((file) => /\.tsx?$/.test(file));
 const web = new Map(
   sources.map((file) => {
     const text = readFileSync(file, "utf8").replace(/\/\*[\s\S]*?\*\//g, "");

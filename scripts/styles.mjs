@@ -1,20 +1,14 @@
 // Proves that styles stay where they belong: what a class begins is styled in one file, a screen uses no class of
 // another screen's, windows turn at two widths alone, and lengths in pixels are the tokens'.
-import { readdirSync, readFileSync, statSync } from "node:fs";
-import { dirname, join, relative } from "node:path";
+import { readFileSync } from "node:fs";
+import { dirname, relative } from "node:path";
+import { filesBelow } from "./files.mjs";
 
 const ROOT = "web/src";
 /** The two widths at which a screen turns: columns lie one below the other, and a phone. */
 const TURNS = ["1100px", "640px"];
 /** What is printed is laid out as one page, of whatever screen. */
 const PRINT = "features/plan/print.css";
-
-function filesBelow(folder) {
-  return readdirSync(folder).flatMap((name) => {
-    const path = join(folder, name);
-    return statSync(path).isDirectory() ? filesBelow(path) : [path];
-  });
-}
 
 const files = filesBelow(ROOT);
 const read = (file) => readFileSync(file, "utf8");

@@ -6,7 +6,7 @@ use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::formats::{Place, StageDoc};
 use crate::physics::charge::{Charge, Moment};
-use crate::physics::operating::{LoadDraw, Places};
+use crate::physics::operating::{LoadDraw, Places, amps_into};
 use crate::units::trimmed;
 
 /// The chain, source first; a load across the pack comes last. Nothing heats while the settings
@@ -101,16 +101,11 @@ fn width(chosen: &Chosen, at: Place, moment: &Moment, total_a: f64, load_a: f64)
     // A battery that feeds the chain has sunk since the start.
     let mut feed = chosen.built.feed;
     feed.follow(moment.open_v);
-    // (v + I·R)·I = P at this moment's volts.
-    let at_pack = |watts: f64| {
-        let v = moment.pack_v.max(0.1);
-        2.0 * watts / (v + (v * v + 4.0 * feed.power_ohm * watts).sqrt())
-    };
     let by_power = match feed.inputs {
         Some(inputs) => least_watts(places, at, &inputs.each(feed.supply)),
         None => least_watts(places, at, &chosen.built.powers),
     };
-    let by_power = if by_power.is_finite() { at_pack(by_power) } else { by_power };
+    let by_power = if by_power.is_finite() { amps_into(by_power, moment.pack_v, feed.power_ohm) } else { by_power };
     let by_line = feed
         .drive
         .filter(|drive| places.of(drive.code) == at && drive.ohm > 0.0 && feed.lamps.is_none())

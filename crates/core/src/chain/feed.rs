@@ -9,7 +9,7 @@ use crate::parts::plan::Plan;
 use crate::parts::source::Source;
 use crate::physics::battery::Battery;
 use crate::physics::operating::{
-    Balance, Feed, Inputs, Line, LoadDraw, Path, Places, Supply, Terminals, Thevenin, each_limit,
+    Balance, Feed, Inputs, Line, LoadDraw, Path, Places, Supply, Terminals, Thevenin, amps_into, each_limit,
 };
 use crate::units::floor_to;
 use crate::units::{in_amps, in_volts, in_watts, volts};
@@ -102,7 +102,7 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
     // voltage; a charger, or a supply that limits, turns itself down as the pack rises.
     let keeps = charger.map_or(source.limits_current(), Charger::keeps_its_power);
     if !keeps {
-        currents.extend(powers.iter().map(|(code, w)| (*code, at_terminals(*w, regulator.dial_v, out_ohm))));
+        currents.extend(powers.iter().map(|(code, w)| (*code, amps_into(*w, regulator.dial_v, out_ohm))));
     }
     // … and no converter gives more than its source can.
     let inputs = inputs.map(|inputs| if keeps { inputs } else { Inputs::none(inputs.efficiency) });
@@ -150,12 +150,6 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         feed,
     };
     (built, currents, folded)
-}
-
-/// The current that carries some watts to terminals at a voltage, A: `(v + I·R)·I = P`.
-fn at_terminals(watts: f64, terminal_v: f64, lead_ohm: f64) -> f64 {
-    let v = terminal_v.max(0.1);
-    2.0 * watts / (v + (v * v + 4.0 * lead_ohm * watts).sqrt())
 }
 
 fn least_power(powers: &[(LimitCode, f64)]) -> (LimitCode, f64) {

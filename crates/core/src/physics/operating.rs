@@ -548,6 +548,12 @@ pub(crate) fn operating_point(
     OperatingPoint { pack_a, limit }
 }
 
+/// The current that carries some watts through a resistance to terminals at a voltage, A: `(v + I·R)·I = P`.
+pub(crate) fn amps_into(watts: f64, terminal_v: f64, ohm: f64) -> f64 {
+    let v = terminal_v.max(0.1);
+    2.0 * watts / (v + (v * v + 4.0 * ohm * watts).sqrt())
+}
+
 /// The larger root of `a·x² + b·x + c` with `a > 0`; `None` where there is none: a load that
 /// asks for more than the pack can give.
 fn larger_root(a: f64, b: f64, c: f64) -> Option<f64> {

@@ -80,6 +80,31 @@ pub(crate) struct Traits {
 const COLLECTED: &str = "Discharged, terminals taped or joined, to a battery collection point.";
 
 impl Traits {
+    /// Nothing out of the ordinary: each kind below says what it is.
+    const PLAIN: Self = Self {
+        burns: false,
+        board: false,
+        label_boasts: false,
+        balance_lead: false,
+        volts_say_full: false,
+        label_says_ceiling: true,
+        gasses: false,
+        sulphates: false,
+        absorbs: false,
+        in_blocks: false,
+        timed: false,
+        farads: false,
+        rests_below_v: None,
+        below_empty: [0.0; 3],
+        failed_behind: FailedBehind::Never,
+        gently: Gently::ItsLine,
+        settles: [Settles { by_v: 0.02, within_min: 60.0 }; 2],
+        end_at_once: None,
+        too_hot: "let it cool",
+        disposal: COLLECTED,
+        emergency: &[],
+    };
+
     /// Lithium or sodium going to and fro between two electrodes.
     pub(crate) const ION: Self = Self {
         burns: true,
@@ -88,22 +113,11 @@ impl Traits {
         balance_lead: true,
         volts_say_full: true,
         label_says_ceiling: false,
-        gasses: false,
-        sulphates: false,
-        absorbs: false,
-        in_blocks: false,
-        timed: false,
-        farads: false,
-        rests_below_v: None,
         below_empty: [0.025, 0.01, 0.05],
         // Half a volt: more than the whole steep foot of the curve spreads sound cells that were run down together.
         failed_behind: FailedBehind::OfNominal(0.15),
-        gently: Gently::ItsLine,
-        settles: [Settles { by_v: 0.02, within_min: 60.0 }; 2],
-        end_at_once: None,
-        too_hot: "let it cool",
         disposal: "Outside, on stone or sand, away from the house; a bag sold for it slows a fire and does not hold it. Undamaged: discharge it slowly to zero with a lamp; damaged: not, and tell the collection point that it is. Terminals taped, in a metal box with sand, in the boot and not in the cabin; never into household waste or the post.",
-        emergency: &[],
+        ..Self::PLAIN
     };
 
     /// A cell that only its owner knows: as dangerous as lithium, and nothing is taken for granted.
@@ -112,18 +126,10 @@ impl Traits {
 
     /// Lead plates in acid.
     pub(crate) const LEAD: Self = Self {
-        burns: false,
-        board: false,
-        label_boasts: false,
-        balance_lead: false,
-        volts_say_full: false,
-        label_says_ceiling: true,
         gasses: true,
         sulphates: true,
         absorbs: true,
         in_blocks: true,
-        timed: false,
-        farads: false,
         rests_below_v: Some(2.25),
         below_empty: [0.015, 0.004, 0.045],
         // A shorted cell lacks its 2 V, a flat one not half of that.
@@ -142,64 +148,34 @@ impl Traits {
             "Burning: everybody out, door shut, call the fire service.",
             "Acid on skin or in eyes: water for a quarter of an hour, eyes to a doctor; on the floor baking soda.",
         ],
+        ..Self::PLAIN
     };
 
     /// Nickel in lye.
     pub(crate) const NICKEL: Self = Self {
-        burns: false,
-        board: false,
-        label_boasts: false,
-        balance_lead: false,
-        volts_say_full: false,
-        label_says_ceiling: true,
-        gasses: false,
-        sulphates: false,
-        absorbs: false,
-        in_blocks: false,
         timed: true,
-        farads: false,
-        rests_below_v: None,
         below_empty: [0.02, 0.01, 0.04],
-        failed_behind: FailedBehind::Never,
         gently: Gently::Volts { cell_v: 1.6, times: 1.5, between_h: (1.0, 4.0) },
-        settles: [Settles { by_v: 0.02, within_min: 60.0 }; 2],
         end_at_once: Some(
             "Stop at once above 50 °C, or if it swells or hisses; some warmth at the very end is its end.",
         ),
-        too_hot: "let it cool",
-        disposal: COLLECTED,
         emergency: &[
             "Current off at the switch. Do not touch or carry it while it is hot; it vents caustic fluid.",
             "Let it lie, watched from a distance, until it can be held in the hand; then outdoors.",
             "Burning: everybody out, door shut, call the fire service.",
         ],
+        ..Self::PLAIN
     };
 
     /// Charge on two surfaces.
     pub(crate) const CAPACITOR: Self = Self {
-        burns: false,
-        board: false,
-        label_boasts: false,
-        balance_lead: false,
-        volts_say_full: false,
-        label_says_ceiling: true,
-        gasses: false,
-        sulphates: false,
-        absorbs: false,
-        in_blocks: false,
-        timed: false,
         farads: true,
-        rests_below_v: None,
-        below_empty: [0.0; 3],
-        failed_behind: FailedBehind::Never,
         gently: Gently::Full { times: 3.0, between_h: (1.0 / 12.0, f64::INFINITY) },
         settles: [Settles { by_v: 0.01, within_min: 60.0 }; 2],
-        end_at_once: None,
-        too_hot: "let it cool",
-        disposal: COLLECTED,
         emergency: &[
             "Supply off at its switch, and keep away: it still holds its charge, and a short takes thousands of amps.",
             "Bulging or hissing: it vents; out of the room until it is cold, then down through a resistor, not a wire.",
         ],
+        ..Self::PLAIN
     };
 }
