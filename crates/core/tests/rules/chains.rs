@@ -6,7 +6,7 @@ use rumek_core::formats::{EndReason, Place, ResultDoc, SizingAskDoc, SizingDoc, 
 use rumek_core::size;
 use serde_json::{Value, json};
 
-use crate::{ask, plan_value};
+use crate::{ask, plan_value, problems};
 
 fn lead_acid(rest: Value) -> Value {
     let mut patch = json!({"pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 10, "temperature_c": 25, "balancer": "none", "start": {"soc": 0.2}}});
@@ -367,4 +367,20 @@ fn packs_wires_and_field_charges_are_counted() {
     for wire in &sized.wires {
         assert!(wire.fuse_a.unwrap() >= 1.25 * wire.current_a && wire.drop_v.unwrap() <= 0.02 * 15.0, "{wire:?}");
     }
+}
+
+#[test]
+fn a_lamp_holds_neither_current_nor_voltage() {
+    for field in ["has_cc", "has_cv"] {
+        let wrong =
+            problems(json!({ "charger": { "kind": "lamp", "lamp_rated_v": 24, "lamp_rated_w": 60, (field): true } }));
+        assert_eq!(wrong.problems[0].pointer, format!("/charger/{field}"));
+    }
+}
+
+#[test]
+fn a_part_charge_that_nobody_puts_a_figure_to_spares_the_last_fifth() {
+    let result = ask(json!({ "pack": { "goal": { "kind": "soc" } } }));
+    assert_eq!(result.resolved.pack.and_then(|pack| pack.goal?.soc), Some(0.8));
+    assert!(result.assumed.iter().any(|pointer| pointer == "/pack/goal/soc"), "{:?}", result.assumed);
 }
