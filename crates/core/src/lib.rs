@@ -35,4 +35,5 @@ pub use logbook::{
     look_at_log, preflight, thinned_to, understand, understand_sums,
 };
 pub use parts::{as_marked, check_charger, check_lead, check_pack, check_source, chemistries, kinds};
+pub use physics::cell::CellFigures;
 pub use rescue::{close as close_rescue, judge, rescue};

@@ -6,6 +6,7 @@
 
 mod capacitor;
 mod custom;
+mod figures;
 mod lead;
 mod list;
 mod lithium;
@@ -17,6 +18,7 @@ mod traits;
 
 pub(crate) use crate::codes::Chemistry;
 pub(crate) use custom::{CustomCell, custom_profile};
+pub use figures::CellFigures;
 pub(crate) use list::{named, profile};
 pub(crate) use ocv::OcvCurve;
 pub(crate) use profile::{Floors, Profile, Resting};

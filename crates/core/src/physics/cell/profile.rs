@@ -272,6 +272,19 @@ impl Profile {
         }
     }
 
+    /// Share of a charge that is kept at a state of charge and a rate, C, at 25 °C.
+    #[inline]
+    pub(crate) fn kept(&self, soc: f64, c_rate: f64) -> f64 {
+        /// Between these rates, C, a charge goes over from slow to fast.
+        const SLOW_C: f64 = 0.1;
+        const FAST_C: f64 = 0.5;
+        let fast = ((c_rate - SLOW_C) / (FAST_C - SLOW_C)).clamp(0.0, 1.0);
+        let (slow, quick) = (self.coulombic.at(soc), self.coulombic_fast.at(soc));
+        let over = self.keeps_none_over;
+        let last = if over > 0.0 { ((1.0 - soc) / over).clamp(0.0, 1.0) } else { 1.0 };
+        last * (slow + fast * (quick - slow))
+    }
+
     /// What temperature adds to a cell's charge voltage, V, clamped to the charge window.
     pub(crate) fn compensation_v(&self, temperature_c: f64) -> f64 {
         let t = temperature_c.clamp(self.window.min_c, self.window.max_c);

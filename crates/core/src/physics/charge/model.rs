@@ -145,15 +145,7 @@ impl<'a> Model<'a> {
         if current_a <= 0.0 {
             return 1.0;
         }
-        /// Between these rates, C, a charge goes over from slow to fast.
-        const SLOW_C: f64 = 0.1;
-        const FAST_C: f64 = 0.5;
-        let c_rate = current_a * 3600.0 / self.capacity_as;
-        let fast = ((c_rate - SLOW_C) / (FAST_C - SLOW_C)).clamp(0.0, 1.0);
-        let (slow, quick) = (self.profile.coulombic.at(soc), self.profile.coulombic_fast.at(soc));
-        let over = self.profile.keeps_none_over;
-        let last = if over > 0.0 { ((1.0 - soc) / over).clamp(0.0, 1.0) } else { 1.0 };
-        self.keeps * last * (slow + fast * (quick - slow))
+        self.keeps * self.profile.kept(soc, current_a * 3600.0 / self.capacity_as)
     }
 
     /// The pack at this very moment, before any slow part has moved.

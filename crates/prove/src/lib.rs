@@ -1,0 +1,15 @@
+//! Chains by the thousand, answered by the core, carried out on the rig, and compared.
+//!
+//! [`chain`] makes a plan of a kind out of a seed; [`prove`] answers it and carries it out; [`Tally`] adds up by
+//! kind of chain.
+
+mod chains;
+mod follow;
+mod truths;
+mod proof;
+mod tally;
+
+pub use chains::{KINDS, chain};
+pub use follow::follow;
+pub use proof::{Outcome, Proof, prove};
+pub use tally::Tally;

@@ -1,0 +1,318 @@
+//! What a card says, done as a person does it: set what is to be set where it is to be set, connect, turn at the
+//! times told, look, and stop at the stop told. Nothing that is not on the card.
+
+use rumek_core::codes::{ChargerKind, MeterQuantity, Place};
+use rumek_core::formats::{PlanDoc, ResultDoc, ResultSettingsDoc};
+
+use crate::bench::Bench;
+use crate::passing::Rating;
+
+/// Why it was over.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub enum Ended {
+    /// The current had come down to the stop.
+    Current,
+    /// It had not fallen for an hour.
+    Steady,
+    /// The time told was up.
+    Time,
+    /// So much had gone in.
+    Charge,
+    /// The terminals stood at the stop.
+    Volts,
+    /// The relay opened.
+    Relay,
+    /// The battery that feeds it was down to its reserve.
+    SourceEmpty,
+    /// The pack ran down.
+    Draining,
+    /// Something let go, burned or parted.
+    Failed,
+    /// None of these came.
+    Never,
+}
+
+/// A card carried out.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Carried {
+    /// Why it was over.
+    pub ended: Ended,
+    /// When, s.
+    pub after_s: f64,
+    /// What went in, Ah.
+    pub charge_ah: f64,
+    /// How full the pack was then.
+    pub soc: f64,
+    /// What flowed into the pack at first, A.
+    pub first_a: f64,
+    /// What flowed into it last, A.
+    pub last_a: f64,
+    /// When the terminals first stood at the charge voltage, s.
+    pub to_cv_s: Option<f64>,
+}
+
+/// Longer than this nobody waits, s.
+const LONGEST_S: f64 = 25.0 * 86_400.0;
+/// From so much below it on a display stands at a voltage.
+const AT_VOLTS: f64 = 0.003;
+
+/// Carries out a card to its end.
+#[must_use]
+pub fn carry_out(card: &ResultDoc, bench: &mut Bench) -> Carried {
+    carry_out_seen(card, bench, |_| {})
+}
+
+/// The same, with somebody who looks on after each step.
+pub fn carry_out_seen(card: &ResultDoc, bench: &mut Bench, see: impl FnMut(&Bench)) -> Carried {
+    if let Some(settings) = &card.settings {
+        set(card, settings, bench);
+    }
+    bench.switch(true);
+    follow(card, bench, see)
+}
+
+/// Switches on what a card refuses to give settings for, set as somebody would who goes by the label.
+#[must_use]
+pub fn switch_on(card: &ResultDoc, volts: f64, amps: f64, bench: &mut Bench) -> Carried {
+    let plan = &card.resolved;
+    let charger = plan.charger.as_ref().and_then(|doc| doc.kind);
+    let at = if charger.is_some_and(|kind| !kind.passive()) { Place::Charger } else { Place::Source };
+    if charger != Some(ChargerKind::LinearModule) {
+        bench.turn_volts(at, volts);
+    }
+    bench.turn_amps(at, amps);
+    if at == Place::Charger && sets_volts(plan) {
+        let highest_v = plan.charger.as_ref().and_then(|doc| doc.input_max_v).unwrap_or(f64::INFINITY);
+        let most_v = plan.source.as_ref().and_then(|doc| doc.max_voltage_v).unwrap_or(highest_v);
+        bench.turn_volts(Place::Source, most_v.min(highest_v));
+    }
+    bench.switch(true);
+    follow(card, bench, |_| {})
+}
+
+/// Whether somebody sets the volts of what feeds.
+fn sets_volts(plan: &PlanDoc) -> bool {
+    plan.source.as_ref().is_some_and(|doc| doc.max_voltage_v.is_some())
+}
+
+/// Before anything is connected.
+fn set(card: &ResultDoc, settings: &ResultSettingsDoc, bench: &mut Bench) {
+    let plan = &card.resolved;
+    let charger = plan.charger.as_ref().and_then(|doc| doc.kind);
+    let first = card.nudges.first();
+    if let Some(volts) = settings.source_voltage_v {
+        bench.turn_volts(Place::Source, volts);
+    }
+    if let Some(at) = settings.voltage_at {
+        // By meter, its display minding its own errors.
+        let dialled_v = first.and_then(|turn| turn.set_voltage_v).unwrap_or(settings.dial_voltage_v);
+        bench.turn_volts(at, bench.is_so(at, MeterQuantity::Voltage, dialled_v));
+    }
+    if let Some(at) = settings.current_at {
+        let units = plan.source.as_ref().and_then(|doc| doc.units).unwrap_or(1);
+        let in_parallel = plan.source.as_ref().is_some_and(|doc| doc.wiring == Some(rumek_core::codes::Wiring::Parallel));
+        let share = if at == Place::Source && in_parallel { f64::from(units) } else { 1.0 };
+        bench.turn_amps(at, bench.is_so(at, MeterQuantity::Current, settings.dial_current_a) / share);
+    }
+    match charger {
+        Some(ChargerKind::SmartCharger) => bench.turn_volts(Place::Charger, settings.true_voltage_v),
+        Some(ChargerKind::Pwm) => {
+            let duty = first.and_then(|turn| turn.duty).or(plan.charger.as_ref().and_then(|doc| doc.duty));
+            bench.turn_duty(duty.unwrap_or(0.0));
+        }
+        _ => {}
+    }
+    if let Some(amps) = settings.input_limit_a {
+        bench.limit_input(amps);
+    }
+}
+
+/// Somebody at a display that shows two figures after the point.
+fn read(value: f64) -> f64 {
+    (value * 100.0).round() / 100.0
+}
+
+/// What is kept in mind while it charges.
+struct Watch {
+    turn: usize,
+    balanced: bool,
+    at_volts_since_s: Option<f64>,
+    fallen_a: f64,
+    fallen_s: f64,
+    highest_a: f64,
+    unfed_since_s: Option<f64>,
+}
+
+/// While it charges.
+fn follow(card: &ResultDoc, bench: &mut Bench, mut see: impl FnMut(&Bench)) -> Carried {
+    let first_a = bench.pack_a();
+    let mut watch = Watch {
+        turn: 1,
+        balanced: false,
+        at_volts_since_s: None,
+        fallen_a: f64::INFINITY,
+        fallen_s: 0.0,
+        highest_a: 0.0,
+        unfed_since_s: None,
+    };
+    let mut to_cv_s = None;
+    let held_v = card.settings.as_ref().map(|settings| settings.true_voltage_v);
+    loop {
+        let t_s = bench.t_s();
+        if let Some(ended) = over(card, bench, &mut watch) {
+            return Carried {
+                ended,
+                after_s: t_s,
+                charge_ah: bench.charge_as() / 3600.0,
+                soc: bench.soc(),
+                first_a,
+                last_a: bench.pack_a(),
+                to_cv_s,
+            };
+        }
+        if to_cv_s.is_none() && held_v.is_some_and(|v| bench.pack_v() >= v * (1.0 - AT_VOLTS)) {
+            to_cv_s = Some(t_s);
+        }
+        act(card, bench, &mut watch);
+        let until_turn_s = card.nudges.get(watch.turn).map_or(f64::INFINITY, |turn| turn.at_s + bench.late_s() - t_s);
+        // What is near its stop is looked at more often.
+        let near_s = if near_its_end(card, bench) { f64::max(10.0, 1e-3 * t_s) } else { 120.0 };
+        bench.step(until_turn_s.max(0.02).min(near_s));
+        see(bench);
+    }
+}
+
+fn near_its_end(card: &ResultDoc, bench: &Bench) -> bool {
+    let Some(settings) = &card.settings else { return false };
+    let near = |value: f64, stop: Option<f64>, share: f64| stop.is_some_and(|stop| value >= stop * (1.0 - share));
+    settings.stop_current_a.is_some_and(|stop_a| bench.pack_a() < 1.15 * stop_a)
+        || near(bench.pack_v(), settings.stop_voltage_v, 0.01)
+        || near(bench.charge_as() / 3600.0, settings.stop_charge_ah, 0.01)
+        || near(bench.t_s() / 3600.0, settings.time_limit_h, 0.01)
+}
+
+/// Turns what is to be turned now.
+fn act(card: &ResultDoc, bench: &mut Bench, watch: &mut Watch) {
+    let t_s = bench.t_s();
+    while let Some(turn) = card.nudges.get(watch.turn).filter(|turn| turn.at_s + bench.late_s() <= t_s + 0.01) {
+        watch.turn += 1;
+        let (from_v, to_v) = (bench.pack_v(), turn.set_voltage_v);
+        if let (Some(to_v), Some(at)) = (to_v, card.settings.as_ref().and_then(|settings| settings.voltage_at)) {
+            // Up until so many amps flow, never past so many volts.
+            let to_v = bench.is_so(at, MeterQuantity::Voltage, to_v);
+            let (mut low, mut high) = (from_v.min(to_v), to_v);
+            let flows = |bench: &mut Bench, volts: f64| {
+                bench.turn_volts(at, volts);
+                bench.settle();
+                read(bench.total_a())
+            };
+            if flows(bench, high) > turn.current_a + 0.01 {
+                for _ in 0..12 {
+                    let middle = 0.5 * (low + high);
+                    if flows(bench, middle) > turn.current_a { high = middle } else { low = middle }
+                }
+                flows(bench, low);
+            }
+        } else if let Some(duty) = turn.duty {
+            let before = card.nudges.get(watch.turn.saturating_sub(2)).and_then(|turn| turn.duty).unwrap_or(0.0);
+            let mut share = duty;
+            loop {
+                bench.turn_duty(share);
+                bench.settle();
+                if read(bench.total_a()) <= turn.current_a + 0.01 || share - 0.01 < before {
+                    break;
+                }
+                share -= 0.01;
+            }
+        }
+    }
+    // Capacitors: less from where the smallest is full on.
+    let balance = card.steps.iter().find(|step| step.code == "balance").filter(|_| !watch.balanced);
+    if let Some((step, at)) = balance.zip(card.settings.as_ref().and_then(|settings| settings.current_at))
+        && let (Some(volts), Some(amps)) = (step.values.get("voltage_v"), step.values.get("current_a"))
+        && bench.pack_v() >= *volts - 0.005
+    {
+        watch.balanced = true;
+        bench.turn_amps(at, *amps);
+        bench.settle();
+    }
+}
+
+/// Whether it is over.
+fn over(card: &ResultDoc, bench: &Bench, watch: &mut Watch) -> Option<Ended> {
+    let (t_s, pack_a) = (bench.t_s(), bench.pack_a());
+    let failed = bench.burnt() || bench.circuit().swings() || bench.passings().lasting().any(|one| one.rating == Rating::LetGo && one.for_s > 30.0);
+    if failed || bench.pack().is_some_and(|cells| cells.is_open()) {
+        return Some(Ended::Failed);
+    }
+    if !bench.relay_closed() {
+        return Some(Ended::Relay);
+    }
+    if t_s >= LONGEST_S {
+        return Some(Ended::Never);
+    }
+    let reserve = card.resolved.source.as_ref().and_then(|doc| doc.reserve_soc).unwrap_or(0.0);
+    if bench.source_soc().is_some_and(|soc| soc <= reserve) {
+        return Some(Ended::SourceEmpty);
+    }
+    let empty = bench.pack().is_some_and(|cells| {
+        let lowest_v = cells.cells.iter().map(|cell| cell.volts).fold(f64::INFINITY, f64::min);
+        pack_a < 0.0 && (lowest_v < cells.figures().deep_below_v() || cells.soc() <= 0.0)
+    });
+    if empty {
+        return Some(Ended::Draining);
+    }
+    let Some(settings) = &card.settings else {
+        // Nobody told an end: an hour shows what there is to see.
+        return (t_s >= 3600.0).then_some(Ended::Never);
+    };
+    if settings.stop_voltage_v.is_some_and(|stop_v| read(bench.pack_v()) >= stop_v) {
+        return Some(Ended::Volts);
+    }
+    if settings.stop_charge_ah.is_some_and(|stop_ah| bench.charge_as() / 3600.0 >= stop_ah) {
+        return Some(Ended::Charge);
+    }
+    if settings.time_limit_h.is_some_and(|h| t_s >= h * 3600.0) {
+        return Some(Ended::Time);
+    }
+    // Nothing goes in and nothing comes out: somebody who looks in now and then gives up after a day.
+    if pack_a.abs() < 1e-4 * watch.highest_a.max(1e-3) {
+        let since_s = *watch.unfed_since_s.get_or_insert(t_s);
+        if t_s - since_s > 86_400.0 {
+            return Some(Ended::Never);
+        }
+    } else {
+        watch.unfed_since_s = None;
+    }
+    held(settings, bench, watch)
+}
+
+/// Whether a current that falls at a held voltage has come to its stop.
+fn held(settings: &ResultSettingsDoc, bench: &Bench, watch: &mut Watch) -> Option<Ended> {
+    /// Less cannot be read off a display.
+    const READ: f64 = 0.95;
+    let (t_s, pack_a) = (bench.t_s(), bench.pack_a());
+    watch.highest_a = watch.highest_a.max(pack_a);
+    let at_volts = bench.pack_v() >= settings.true_voltage_v * (1.0 - 2.0 * AT_VOLTS);
+    if at_volts {
+        watch.at_volts_since_s.get_or_insert(t_s);
+    } else {
+        watch.at_volts_since_s = None;
+    }
+    if let Some(stop_a) = settings.stop_current_a
+        && (watch.highest_a > stop_a || at_volts)
+        && pack_a <= stop_a
+        && !(pack_a < 0.0)
+    {
+        return Some(Ended::Current);
+    }
+    let longest_s = settings.absorption_limit_h? * 3600.0;
+    let since_s = watch.at_volts_since_s?;
+    if since_s >= t_s || pack_a < READ * watch.fallen_a {
+        (watch.fallen_a, watch.fallen_s) = (pack_a, t_s);
+    }
+    if t_s - since_s >= longest_s {
+        return Some(Ended::Time);
+    }
+    (t_s - watch.fallen_s >= 3600.0).then_some(Ended::Steady)
+}
