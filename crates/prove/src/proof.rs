@@ -97,12 +97,15 @@ fn given(card: &ResultDoc, rng: &mut Rng) -> Outcome {
     let Some((carried, bench)) = carry(Truth::AS_TOLD) else {
         return Outcome::Misread("a pack the rig has no figures of".to_owned());
     };
-    let drawn = (0..DRAWN)
-        .filter_map(|_| {
-            let truth = truths::drawn(card, rng);
-            carry(truth).map(|(carried, _)| (carried, truth))
-        })
-        .collect();
+    let mut drawn = Vec::new();
+    for _ in 0..DRAWN {
+        let truth = truths::drawn(card, rng);
+        drawn.extend(carry(truth).map(|(carried, _)| (carried, truth)));
+    }
+    // A load that is switched off leaves the pack what it drew: no rating may be passed then, whatever the time.
+    if card.resolved.load.is_some() {
+        carry(Truth { load_until_s: 0.3 * card.end.after_s, ..truths::drawn(card, rng) });
+    }
     let time = &card.time;
     let total_s = time.total_s.zip(time.total_low_s).zip(time.total_high_s).map(|((t, low), high)| (t, low, high));
     Outcome::Given(Box::new(Given {

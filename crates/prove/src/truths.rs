@@ -16,7 +16,7 @@ pub(crate) fn drawn(card: &ResultDoc, rng: &mut Rng) -> Truth {
         mains: between(0.9, 1.1),
         efficiency: if said("/charger/efficiency") { 0.0 } else { between(-0.04, 0.05) },
         relay: between(-1.0, 1.0),
-        load_until_s: if rng.f64() < 0.3 { 3600.0 * rng.f64() } else { f64::INFINITY },
+        load_until_s: f64::INFINITY,
         late_s: 60.0 * rng.f64(),
     }
 }

@@ -18,6 +18,8 @@ pub struct Bench {
     battery: Option<usize>,
     charger: Option<usize>,
     packs: Vec<usize>,
+    /// What each of them may be charged with, A.
+    packs_a: Vec<f64>,
     load: Option<usize>,
     load_until_s: f64,
     passings: Passings,
@@ -81,15 +83,20 @@ impl Bench {
                 }
             }
         }
+        let ratings = ratings(&pack, figures, n);
         let mut packs = vec![circuit.add(Place::Pack, Kind::Cells(Box::new(cells)), at, 0)];
+        let mut packs_a = vec![ratings.pack_a];
         for other in plan.other_packs.iter().flatten() {
             let doc = PackDoc {
                 capacity_ah: other.capacity_ah,
                 resistance_mohm: other.resistance_mohm.or(pack.resistance_mohm),
+                rated_charge_a: other.rated_charge_a,
+                rated_c_rate: pack.rated_c_rate.filter(|_| other.rated_charge_a.is_none()),
                 ..pack.clone()
             };
+            packs_a.push(self::ratings(&doc, figures, n).pack_a);
             let joined = circuit.node(rest_v);
-            circuit.add(Place::Pack, Kind::Resistor(0.002), at, joined);
+            circuit.add(Place::Pack, Kind::Resistor(1e-4), at, joined);
             let cells = self::cells(&doc, figures, truth.soc.unwrap_or(soc), truth)?;
             packs.push(circuit.add(Place::Pack, Kind::Cells(Box::new(cells)), joined, 0));
         }
@@ -100,7 +107,6 @@ impl Bench {
             };
             Some(circuit.add(Place::Load, Kind::Load(load, true), at, 0))
         });
-        let ratings = ratings(&pack, figures, n);
         Some(Self {
             circuit,
             plan: plan.clone(),
@@ -108,6 +114,7 @@ impl Bench {
             battery,
             charger,
             packs,
+            packs_a,
             load,
             load_until_s: truth.load_until_s,
             passings: Passings::default(),
@@ -282,6 +289,21 @@ impl Bench {
         }
     }
 
+    /// What the volts of a supply or a charger stand at, true volts; all units of a supply together.
+    #[must_use]
+    pub fn set_volts(&self, at: Place) -> Option<f64> {
+        let volts = |number: &usize| match &self.circuit.parts()[*number].kind {
+            Kind::Supply(supply) => Some(supply.volts),
+            Kind::Regulator(regulator) => Some(regulator.volts),
+            _ => None,
+        };
+        if at == Place::Charger {
+            return self.charger.as_ref().and_then(volts);
+        }
+        let in_series = self.plan.source.as_ref().is_some_and(|doc| doc.wiring == Some(Wiring::Series));
+        if in_series { self.supplies.iter().map(volts).sum() } else { self.supplies.first().and_then(volts) }
+    }
+
     /// Turns the current limit of every unit of a supply, or of a charger, true amps.
     pub fn turn_amps(&mut self, at: Place, amps: f64) {
         if at == Place::Charger {
@@ -376,7 +398,9 @@ impl Bench {
         let charger = self.plan.charger.as_ref();
         let mut passings = std::mem::take(&mut self.passings);
         let mut over = |at: Place, rating: Rating, value: f64, rated: f64| passings.note(at, rating, value, rated, t_s, h);
-        over(Place::Pack, Rating::PackAmps, pack_a, ratings.pack_a);
+        for (number, may_a) in self.packs.iter().zip(&self.packs_a) {
+            over(Place::Pack, Rating::PackAmps, self.circuit.parts()[*number].current_a, *may_a);
+        }
         over(Place::Pack, Rating::BoardAmps, pack_a, ratings.board_a);
         if self.circuit.swings() {
             over(Place::Charger, Rating::LetGo, 1.0, 0.0);

@@ -34,6 +34,8 @@ pub struct Part {
 
 /// The most turns until a moment is found.
 const TURNS: usize = 60;
+/// For so many turns what draws a power is taken for a resistor, which runs away to nowhere.
+const RESISTORS: usize = 8;
 /// A moment is found when nothing moves by more than this, V.
 const FOUND_V: f64 = 1e-8;
 /// The shortest and the longest step, s.
@@ -260,7 +262,7 @@ impl Circuit {
         for turn in 0..TURNS {
             self.equations.clear();
             for part in &self.parts {
-                stamp(&mut self.equations, part, &self.volts);
+                stamp(&mut self.equations, part, &self.volts, turn < RESISTORS);
             }
             // Every node leaks a little, so that one that nothing feeds still stands somewhere.
             for node in 1..self.volts.len() {
@@ -280,7 +282,8 @@ impl Circuit {
                 passed |= pass(part, &self.volts);
                 draw(part, &self.volts);
             }
-            if moved_v < FOUND_V && !passed {
+            // Right at the corner of two lines it may pass to and fro without moving.
+            if moved_v < FOUND_V && (!passed || turn > TURNS / 2) {
                 return true;
             }
         }
@@ -316,12 +319,14 @@ fn two_ended(part: &Part, volts: &[f64]) -> (f64, f64) {
 }
 
 /// Lays a part's straight line near some volts into the equations.
-fn stamp(equations: &mut Equations, part: &Part, volts: &[f64]) {
+fn stamp(equations: &mut Equations, part: &Part, volts: &[f64], as_resistor: bool) {
     let (plus, minus) = (part.plus, part.minus);
     match &part.kind {
         Kind::Regulator(regulator) => {
             let (in_v, out_v) = (volts[part.input], volts[plus]);
-            let Flow { in_a, out_a, in_by_in, in_by_out, out_by_in, out_by_out } = regulator.flow(in_v, out_v);
+            let Flow { in_a, out_a, in_by_in, in_by_watts, in_by_out, out_by_in, out_by_out } =
+                regulator.flow(in_v, out_v);
+            let in_by_in = if as_resistor { in_by_in + in_by_watts } else { in_by_in - in_by_watts };
             // Drawn from the input, pushed into the output.
             equations.add(part.input, part.input, in_by_in);
             equations.add(part.input, plus, in_by_out);

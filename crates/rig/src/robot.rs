@@ -1,8 +1,8 @@
 //! What a card says, done as a person does it: set what is to be set where it is to be set, connect, turn at the
 //! times told, look, and stop at the stop told. Nothing that is not on the card.
 
-use rumek_core::codes::{ChargerKind, MeterQuantity, Place};
-use rumek_core::formats::{PlanDoc, ResultDoc, ResultSettingsDoc};
+use rumek_core::codes::{ChargerKind, MeterQuantity, Place, SourceKind};
+use rumek_core::formats::{NudgeDoc, PlanDoc, ResultDoc, ResultSettingsDoc};
 
 use crate::bench::Bench;
 use crate::passing::Rating;
@@ -75,16 +75,27 @@ pub fn carry_out_seen(card: &ResultDoc, bench: &mut Bench, see: impl FnMut(&Benc
 #[must_use]
 pub fn switch_on(card: &ResultDoc, volts: f64, amps: f64, bench: &mut Bench) -> Carried {
     let plan = &card.resolved;
-    let charger = plan.charger.as_ref().and_then(|doc| doc.kind);
-    let at = if charger.is_some_and(|kind| !kind.passive()) { Place::Charger } else { Place::Source };
-    if charger != Some(ChargerKind::LinearModule) {
-        bench.turn_volts(at, volts);
-    }
-    bench.turn_amps(at, amps);
-    if at == Place::Charger && sets_volts(plan) {
-        let highest_v = plan.charger.as_ref().and_then(|doc| doc.input_max_v).unwrap_or(f64::INFINITY);
-        let most_v = plan.source.as_ref().and_then(|doc| doc.max_voltage_v).unwrap_or(highest_v);
-        bench.turn_volts(Place::Source, most_v.min(highest_v));
+    let charger = plan.charger.as_ref().filter(|doc| doc.kind.is_some_and(|kind| !kind.passive()));
+    let source = plan.source.as_ref().and_then(|doc| doc.kind);
+    if let Some(doc) = charger {
+        let kind = doc.kind;
+        if kind.is_some_and(ChargerKind::may_switch) {
+            bench.turn_volts(Place::Charger, if doc.has_cv == Some(false) { doc.output_max_v.unwrap_or(volts) } else { volts });
+        }
+        if kind == Some(ChargerKind::HobbyCharger) || doc.has_cc == Some(true) {
+            bench.turn_amps(Place::Charger, amps);
+        }
+        if sets_volts(plan) {
+            let highest_v = doc.input_max_v.unwrap_or(f64::INFINITY);
+            let most_v = plan.source.as_ref().and_then(|doc| doc.max_voltage_v).unwrap_or(highest_v);
+            bench.turn_volts(Place::Source, most_v.min(highest_v));
+        }
+    } else if sets_volts(plan) {
+        let limits = plan.source.as_ref().and_then(|doc| Some((doc.min_voltage_v?, doc.max_voltage_v?)));
+        bench.turn_volts(Place::Source, limits.map_or(volts, |(low, high)| volts.clamp(low, high.max(low))));
+        if source == Some(SourceKind::BenchSupply) {
+            bench.turn_amps(Place::Source, amps);
+        }
     }
     bench.switch(true);
     follow(card, bench, |_| {})
@@ -104,9 +115,13 @@ fn set(card: &ResultDoc, settings: &ResultSettingsDoc, bench: &mut Bench) {
         bench.turn_volts(Place::Source, volts);
     }
     if let Some(at) = settings.voltage_at {
-        // By meter, its display minding its own errors.
-        let dialled_v = first.and_then(|turn| turn.set_voltage_v).unwrap_or(settings.dial_voltage_v);
-        bench.turn_volts(at, bench.is_so(at, MeterQuantity::Voltage, dialled_v));
+        // A knob that is turned up by hand begins where the card says, by meter.
+        let begins = card.steps.iter().find(|step| step.code == "set_start" || step.code == "set_voltage");
+        let begins_v = begins.and_then(|step| step.values.get("voltage_v")).filter(|_| first.is_some());
+        let dialled_v = bench.is_so(at, MeterQuantity::Voltage, settings.dial_voltage_v);
+        // The pack's own voltage is what it reads, not what was thought of it.
+        let own_v = bench.pack().map_or(f64::INFINITY, |cells| (cells.rest_v() * 100.0).floor() / 100.0);
+        bench.turn_volts(at, begins_v.map_or(dialled_v, |v| v.min(own_v)));
     }
     if let Some(at) = settings.current_at {
         let units = plan.source.as_ref().and_then(|doc| doc.units).unwrap_or(1);
@@ -147,7 +162,7 @@ struct Watch {
 fn follow(card: &ResultDoc, bench: &mut Bench, mut see: impl FnMut(&Bench)) -> Carried {
     let first_a = bench.pack_a();
     let mut watch = Watch {
-        turn: 1,
+        turn: 0,
         balanced: false,
         at_volts_since_s: None,
         fallen_a: f64::INFINITY,
@@ -159,6 +174,7 @@ fn follow(card: &ResultDoc, bench: &mut Bench, mut see: impl FnMut(&Bench)) -> C
     let held_v = card.settings.as_ref().map(|settings| settings.true_voltage_v);
     loop {
         let t_s = bench.t_s();
+        act(card, bench, &mut watch);
         if let Some(ended) = over(card, bench, &mut watch) {
             return Carried {
                 ended,
@@ -173,8 +189,7 @@ fn follow(card: &ResultDoc, bench: &mut Bench, mut see: impl FnMut(&Bench)) -> C
         if to_cv_s.is_none() && held_v.is_some_and(|v| bench.pack_v() >= v * (1.0 - AT_VOLTS)) {
             to_cv_s = Some(t_s);
         }
-        act(card, bench, &mut watch);
-        let until_turn_s = card.nudges.get(watch.turn).map_or(f64::INFINITY, |turn| turn.at_s + bench.late_s() - t_s);
+        let until_turn_s = card.nudges.get(watch.turn).map_or(f64::INFINITY, |turn| due_s(turn, bench) - t_s);
         // What is near its stop is looked at more often.
         let near_s = if near_its_end(card, bench) { f64::max(10.0, 1e-3 * t_s) } else { 120.0 };
         bench.step(until_turn_s.max(0.02).min(near_s));
@@ -191,39 +206,53 @@ fn near_its_end(card: &ResultDoc, bench: &Bench) -> bool {
         || near(bench.t_s() / 3600.0, settings.time_limit_h, 0.01)
 }
 
+/// When a turn is made, s: the first at once, the others by whoever may come late.
+fn due_s(turn: &NudgeDoc, bench: &Bench) -> f64 {
+    if turn.at_s > 0.0 { turn.at_s + bench.late_s() } else { 0.0 }
+}
+
 /// Turns what is to be turned now.
 fn act(card: &ResultDoc, bench: &mut Bench, watch: &mut Watch) {
     let t_s = bench.t_s();
-    while let Some(turn) = card.nudges.get(watch.turn).filter(|turn| turn.at_s + bench.late_s() <= t_s + 0.01) {
+    while let Some(turn) = card.nudges.get(watch.turn).filter(|turn| due_s(turn, bench) <= t_s + 0.01) {
         watch.turn += 1;
-        let (from_v, to_v) = (bench.pack_v(), turn.set_voltage_v);
-        if let (Some(to_v), Some(at)) = (to_v, card.settings.as_ref().and_then(|settings| settings.voltage_at)) {
-            // Up until so many amps flow, never past so many volts.
-            let to_v = bench.is_so(at, MeterQuantity::Voltage, to_v);
-            let (mut low, mut high) = (from_v.min(to_v), to_v);
-            let flows = |bench: &mut Bench, volts: f64| {
-                bench.turn_volts(at, volts);
-                bench.settle();
-                read(bench.total_a())
+        if let (Some(to_v), Some(at)) =
+            (turn.set_voltage_v, card.settings.as_ref().and_then(|settings| settings.voltage_at))
+        {
+            // Slowly up until so many amps flow, never past so many volts; never down.
+            let top_v = bench.is_so(at, MeterQuantity::Voltage, to_v);
+            let from_v = bench.set_volts(at).unwrap_or(top_v).min(top_v);
+            let reaches = |bench: &Bench, volts: f64| {
+                let mut tried = bench.clone();
+                tried.turn_volts(at, volts);
+                tried.settle();
+                read(tried.total_a()) > turn.current_a + 0.01 || tried.let_go()
             };
-            if flows(bench, high) > turn.current_a + 0.01 {
+            let (mut low, mut high) = (from_v, top_v);
+            if reaches(bench, high) {
                 for _ in 0..12 {
                     let middle = 0.5 * (low + high);
-                    if flows(bench, middle) > turn.current_a { high = middle } else { low = middle }
+                    if reaches(bench, middle) { high = middle } else { low = middle }
                 }
-                flows(bench, low);
+                high = low;
             }
+            bench.turn_volts(at, high);
+            bench.settle();
         } else if let Some(duty) = turn.duty {
-            let before = card.nudges.get(watch.turn.saturating_sub(2)).and_then(|turn| turn.duty).unwrap_or(0.0);
+            let before = watch.turn.checked_sub(2).and_then(|n| card.nudges.get(n)).and_then(|turn| turn.duty);
             let mut share = duty;
             loop {
-                bench.turn_duty(share);
-                bench.settle();
-                if read(bench.total_a()) <= turn.current_a + 0.01 || share - 0.01 < before {
+                let mut tried = bench.clone();
+                tried.turn_duty(share);
+                tried.settle();
+                let reaches = read(tried.total_a()) > turn.current_a + 0.01;
+                if !reaches || share - 0.01 < before.unwrap_or(0.0) {
                     break;
                 }
                 share -= 0.01;
             }
+            bench.turn_duty(share);
+            bench.settle();
         }
     }
     // Capacitors: less from where the smallest is full on.
@@ -263,8 +292,10 @@ fn over(card: &ResultDoc, bench: &Bench, watch: &mut Watch) -> Option<Ended> {
         return Some(Ended::Draining);
     }
     let Some(settings) = &card.settings else {
-        // Nobody told an end: an hour shows what there is to see.
-        return (t_s >= 3600.0).then_some(Ended::Never);
+        // Nobody told an end: it goes on until something is passed, or for good.
+        const FOR_GOOD_S: f64 = 5.0 * 86_400.0;
+        let passed = bench.passings().lasting().next().is_some();
+        return (passed || t_s >= FOR_GOOD_S).then_some(Ended::Never);
     };
     if settings.stop_voltage_v.is_some_and(|stop_v| read(bench.pack_v()) >= stop_v) {
         return Some(Ended::Volts);
@@ -284,11 +315,15 @@ fn over(card: &ResultDoc, bench: &Bench, watch: &mut Watch) -> Option<Ended> {
     } else {
         watch.unfed_since_s = None;
     }
-    held(settings, bench, watch)
+    // Turned up by hand it is over only once it has been turned as far as it goes.
+    if watch.turn < card.nudges.len() {
+        return None;
+    }
+    held(card, settings, bench, watch)
 }
 
 /// Whether a current that falls at a held voltage has come to its stop.
-fn held(settings: &ResultSettingsDoc, bench: &Bench, watch: &mut Watch) -> Option<Ended> {
+fn held(card: &ResultDoc, settings: &ResultSettingsDoc, bench: &Bench, watch: &mut Watch) -> Option<Ended> {
     /// Less cannot be read off a display.
     const READ: f64 = 0.95;
     let (t_s, pack_a) = (bench.t_s(), bench.pack_a());
@@ -299,10 +334,16 @@ fn held(settings: &ResultSettingsDoc, bench: &Bench, watch: &mut Watch) -> Optio
     } else {
         watch.at_volts_since_s = None;
     }
+    // A charger that ends by itself goes by what it puts out. What was turned down by hand has not fallen.
+    let kind = card.resolved.charger.as_ref().and_then(|doc| doc.kind);
+    // A load above its stop keeps it from ending: then somebody ends it by what the pack takes.
+    let load_a = bench.total_a() - pack_a;
+    let own = kind.is_some_and(|kind| kind.chooses() || kind == ChargerKind::LinearModule)
+        && settings.stop_current_a.is_some_and(|stop_a| load_a < 0.9 * stop_a);
+    let seen_a = if own { bench.total_a() } else { pack_a };
     if let Some(stop_a) = settings.stop_current_a
-        && (watch.highest_a > stop_a || at_volts)
-        && pack_a <= stop_a
-        && !(pack_a < 0.0)
+        && (at_volts || (watch.highest_a > stop_a && !watch.balanced))
+        && (0.0..=stop_a).contains(&seen_a)
     {
         return Some(Ended::Current);
     }

@@ -206,13 +206,8 @@ impl Reckoning<'_> {
             let other = self.run(soc, Scale { resistance, capacity });
             charge.total_s.and(other.total_s.or(other.tapered_s))
         };
-        // A better pack is usually done sooner, but its taper may also last longer: both count. Of
-        // lead a worse pack's current dies away early, and the one in the middle lasts longest.
-        let (early, late) = if self.plan.pack.profile.traits.absorbs {
-            ([worse, 1.0], [1.0, worse])
-        } else {
-            ([better, worse], [better, worse])
-        };
+        // A better pack is usually done sooner, but its taper may also last longer: both count.
+        let (early, late) = ([better, worse], [better, worse]);
         // Run down by a load the worse pack is done first.
         let run_down = self.chosen.is_none();
         // Somebody who comes by the clock evens out the rest: two corners do, of charges that cost most.

@@ -73,6 +73,8 @@ pub(crate) struct Flow {
     pub(crate) in_a: f64,
     pub(crate) out_a: f64,
     pub(crate) in_by_in: f64,
+    /// By so much less it draws for each volt more because its watts stay, A/V.
+    pub(crate) in_by_watts: f64,
     pub(crate) in_by_out: f64,
     pub(crate) out_by_in: f64,
     pub(crate) out_by_out: f64,
@@ -138,6 +140,7 @@ impl Regulator {
                     in_a: duty * out_a,
                     out_a,
                     in_by_in: duty * duty / ohm,
+                    in_by_watts: 0.0,
                     in_by_out: -duty / ohm,
                     out_by_in: duty / ohm,
                     out_by_out: -1.0 / ohm,
@@ -145,7 +148,15 @@ impl Regulator {
             }
             Works::Linear { .. } => {
                 let (out_a, by_in, by_out) = self.held(in_v, out_v, most_a, needs_room);
-                Flow { in_a: out_a, out_a, in_by_in: by_in, in_by_out: by_out, out_by_in: by_in, out_by_out: by_out }
+                Flow {
+                    in_a: out_a,
+                    out_a,
+                    in_by_in: by_in,
+                    in_by_watts: 0.0,
+                    in_by_out: by_out,
+                    out_by_in: by_in,
+                    out_by_out: by_out,
+                }
             }
             Works::Switching { efficiency, .. } => {
                 let (out_a, by_in, by_out) = self.held(in_v, out_v, most_a, needs_room);
@@ -154,7 +165,8 @@ impl Regulator {
                 Flow {
                     in_a: drawn_w / fed_v,
                     out_a,
-                    in_by_in: behind_v * by_in / efficiency / fed_v - drawn_w / (fed_v * fed_v),
+                    in_by_in: behind_v * by_in / efficiency / fed_v,
+                    in_by_watts: drawn_w / (fed_v * fed_v),
                     in_by_out: (out_a + behind_v * by_out) / efficiency / fed_v,
                     out_by_in: by_in,
                     out_by_out: by_out,

@@ -57,10 +57,10 @@ impl Supply {
         }
     }
 
-    /// Whether it has let go of what was asked of it.
+    /// Whether it gives nothing because it was asked for too much.
     #[must_use]
     pub fn has_tripped(&self) -> bool {
-        self.mode != Mode::Runs
+        matches!(self.mode, Mode::Pauses(_) | Mode::Latched)
     }
 
     /// Off and on again.
@@ -104,11 +104,13 @@ impl Supply {
         match self.segment {
             _ if self.gives_nothing() => (-LEAK * terminal_v, -LEAK),
             Segment::Blocks => (LEAK * (self.volts - terminal_v), -LEAK),
-            Segment::Holds => ((self.volts - terminal_v) / self.ohm, -1.0 / self.ohm),
-            Segment::Limits => {
+            Segment::Limits if self.most_a(terminal_v).0.is_finite() => {
+                // Its current sinks by a thousandth over its whole range.
                 let (most_a, slope) = self.most_a(terminal_v);
-                (most_a, slope - LEAK)
+                let sinks = 1e-3 * most_a / self.volts.max(1.0);
+                (most_a - sinks * terminal_v, slope - sinks)
             }
+            Segment::Holds | Segment::Limits => ((self.volts - terminal_v) / self.ohm, -1.0 / self.ohm),
         }
     }
 
