@@ -41,8 +41,10 @@ struct Ratings {
 
 /// One of several supplies is set a little higher than the next, V.
 const APART_V: f64 = 0.01;
-/// A supply's output, and the jumper to the bus, Ω.
-const OUTPUT_OHM: f64 = 0.01;
+/// A supply's output, Ω.
+const OUTPUT_OHM: f64 = 1e-3;
+/// … and of a unit in a row with its jumper to the bus, Ω.
+const JUMPER_OHM: f64 = 0.01;
 
 impl Bench {
     /// Wires up a plan whose every default is filled in; `soc` is where the card thinks the pack starts. `None`
@@ -229,6 +231,17 @@ impl Bench {
         self.circuit.parts().iter().any(|part| match &part.kind {
             Kind::Supply(supply) => supply.has_tripped(),
             Kind::Regulator(regulator) => regulator.is_starved(),
+            _ => false,
+        })
+    }
+
+    /// Whether what sets the voltage holds it, as its own sign of constant voltage says.
+    #[must_use]
+    pub fn holds_volts(&self) -> bool {
+        let number = self.charger.or(self.supplies.first().copied());
+        number.is_some_and(|number| match &self.circuit.parts()[number].kind {
+            Kind::Supply(supply) => supply.holds(),
+            Kind::Regulator(regulator) => regulator.holds(),
             _ => false,
         })
     }
@@ -611,7 +624,8 @@ fn source_parts(
             plus = circuit.node(volts * if in_series { f64::from(k + 1) } else { 1.0 });
         }
         let apart_v = if in_series || units == 1 { 0.0 } else { APART_V * f64::from(k) };
-        let mut supply = Supply::off(volts - apart_v, ohm, overload);
+        let jumper_ohm = if units > 1 { JUMPER_OHM } else { 0.0 };
+        let mut supply = Supply::off(volts - apart_v, ohm + jumper_ohm, overload);
         (supply.rated_a, supply.rated_w) = (rated_a, doc.max_power_w);
         supply.limit_a = rated_a.unwrap_or(f64::INFINITY);
         supply.folded_a = doc.foldback_current_a.or(rated_a.map(|a| 0.3 * a)).unwrap_or(f64::INFINITY);

@@ -328,7 +328,7 @@ fn held(card: &ResultDoc, settings: &ResultSettingsDoc, bench: &Bench, watch: &m
     const READ: f64 = 0.95;
     let (t_s, pack_a) = (bench.t_s(), bench.pack_a());
     watch.highest_a = watch.highest_a.max(pack_a);
-    let at_volts = bench.pack_v() >= settings.true_voltage_v * (1.0 - 2.0 * AT_VOLTS);
+    let at_volts = bench.holds_volts() || bench.pack_v() >= settings.true_voltage_v * (1.0 - 2.0 * AT_VOLTS);
     if at_volts {
         watch.at_volts_since_s.get_or_insert(t_s);
     } else {

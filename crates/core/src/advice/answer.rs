@@ -11,7 +11,8 @@ use crate::formats::{
 };
 use crate::parts::identify::Identified;
 use crate::parts::plan::{Plan, Resolved, resolve};
-use crate::physics::charge::{Charge, Model, Nudge, Scale, State};
+use crate::parts::source::{MAINS_HIGH, MAINS_LOW, Source};
+use crate::physics::charge::{Charge, Fed, Model, Nudge, Scale, State, Stops};
 use crate::physics::operating::{Places, Terminals, Thevenin, each_limit};
 use crate::units::{Time, amps, seconds, significant};
 
@@ -197,42 +198,60 @@ impl Reckoning<'_> {
         }
     }
 
-    /// The likeliest time with the shortest and longest it may be: from the highest and lowest
-    /// start, a pack better and worse than thought.
+    /// The likeliest time with the shortest and longest it may be: from the highest and lowest start, a pack better
+    /// and worse than thought, the mains high and low, a relay that opens early and late.
     fn times(&self, charge: &Charge) -> TimeDoc {
         let (better, worse) = if self.plan.pack.resistance_given { (0.85, 1.2) } else { (0.6, 1.6) };
-        let bound = |soc: f64, resistance: f64, capacity: f64| {
-            // A worse pack that ends short of the goal is done when its current has fallen, too.
-            let other = self.run(soc, Scale { resistance, capacity });
-            charge.total_s.and(other.total_s.or(other.tapered_s))
-        };
-        // A better pack is usually done sooner, but its taper may also last longer: both count.
-        let (early, late) = ([better, worse], [better, worse]);
         // Run down by a load the worse pack is done first.
         let run_down = self.chosen.is_none();
         // Somebody who comes by the clock evens out the rest: two corners do, of charges that cost most.
         let by_clock = self.chosen.is_some_and(|chosen| chosen.nudge.is_some());
-        let corners: [(f64, f64, f64); 4] = if run_down {
-            let (high, low) = (self.found.high, self.found.low);
-            [(low, worse, 0.92), (high, better, 1.03), (low, 1.0, 0.92), (high, 1.0, 1.03)]
+        let (high, low) = (self.found.high, self.found.low);
+        let early = |soc: f64, resistance: f64, capacity: f64| Corner { soc, resistance, capacity, early: true };
+        let late = |soc: f64, resistance: f64, capacity: f64| Corner { soc, resistance, capacity, early: false };
+        // A better pack is usually done sooner, but its taper may also last longer: both count.
+        let corners: [Corner; 4] = if run_down {
+            [early(low, worse, 0.92), late(high, better, 1.03), early(low, 1.0, 0.92), late(high, 1.0, 1.03)]
         } else {
-            [
-                (self.found.high, early[0], 0.95),
-                (self.found.low, late[1], 1.02),
-                (self.found.high, early[1], 0.95),
-                (self.found.low, late[0], 1.02),
-            ]
+            [early(high, better, 0.95), late(low, worse, 1.02), early(high, worse, 0.95), late(low, better, 1.02)]
         };
         let corners = corners.into_iter().take(if by_clock { 2 } else { 4 });
-        let bounds: Vec<f64> = corners.filter_map(|(soc, ohm, ah)| bound(soc, ohm, ah)).collect();
-        let corner = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));
+        let bounds: Vec<f64> = corners.filter_map(|corner| self.at_corner(charge, &corner)).collect();
+        let total = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));
         TimeDoc {
             to_cv_s: charge.to_cv_s,
             to_80_s: charge.to_80_s,
             total_s: charge.total_s,
-            total_low_s: corner(f64::min),
-            total_high_s: corner(f64::max),
+            total_low_s: total(f64::min),
+            total_high_s: total(f64::max).map(|t| t + self.levelling_s(charge)),
         }
+    }
+
+    /// How long it takes at one corner of what may be, s.
+    fn at_corner(&self, charge: &Charge, corner: &Corner) -> Option<f64> {
+        let scale = Scale { resistance: corner.resistance, capacity: corner.capacity };
+        let other = match self.chosen {
+            Some(chosen) => {
+                let mut feed = chosen.built.feed;
+                if self.plan.source.as_ref().is_some_and(Source::hangs_on_mains) {
+                    feed.follow(feed.supply.open_v * if corner.early { MAINS_HIGH } else { MAINS_LOW });
+                }
+                let error_v = self.plan.cut_off.map_or(0.0, |relay| relay.error_v);
+                let cut_off_v = chosen.stops.cut_off_v.map(|v| if corner.early { v - error_v } else { v + error_v });
+                let stops = Stops { cut_off_v, ..chosen.stops };
+                self.run_with(corner.soc, scale, Some(Fed { feed: &feed, ..self.fed(chosen) }), &stops)
+            }
+            None => self.run(corner.soc, scale),
+        };
+        // A worse pack that ends short of the goal is done when its current has fallen, too.
+        charge.total_s.and(other.total_s.or(other.tapered_s))
+    }
+
+    /// By so much longer unlike capacitors may take, s: the largest is filled last, with what the balancers shunt.
+    fn levelling_s(&self, charge: &Charge) -> f64 {
+        let balancing = charge.moments.windows(2).filter(|pair| pair[0].limit == LimitCode::Balance);
+        let balanced_s: f64 = balancing.map(|pair| pair[1].t_s - pair[0].t_s).sum();
+        if self.plan.pack.smaller > 0.0 { 1.2 * balanced_s } else { 0.0 }
     }
 
     pub(crate) fn delivered(&self, charge: &Charge, heat_wh: f64) -> DeliveredDoc {
@@ -335,6 +354,15 @@ impl Reckoning<'_> {
             })
             .collect()
     }
+}
+
+/// One corner of what may be.
+struct Corner {
+    soc: f64,
+    resistance: f64,
+    capacity: f64,
+    /// Whether everything else helps too.
+    early: bool,
 }
 
 /// Which limit binds when.

@@ -10,7 +10,7 @@ use crate::parts::plan::Plan;
 use crate::parts::source::Source;
 use crate::physics::cell::Profile;
 use crate::physics::charge::{Model, NudgeRule, Scale, Stops};
-use crate::physics::operating::{Path, Places};
+use crate::physics::operating::{Path, Places, Thevenin, operating_point};
 use crate::units::{CRate, floor_to, in_amp_hours, in_amps, in_celsius, in_volts};
 
 /// The settings of a charge and how they came about.
@@ -101,6 +101,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let (built, mut currents, folded) = feed::build(plan, source, &asked);
     currents.sort_by(|a, b| a.1.total_cmp(&b.1));
     let dial_v = built.dial_v;
+    let stop_a = if plan.settings.stop_current_a.is_some() { stop_a } else { reachable_stop(plan, &built, now, stop_a) };
     // Where nothing holds the current, what flows at first stands for it.
     let current_a = if built.feed.current_a.is_finite() { built.feed.current_a } else { built.inrush_a.max(1e-3) };
 
@@ -128,7 +129,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let amps_off = correction(plan, built.current_at, MeterQuantity::Current);
     let shown_v = volts_off.map_or(dial_v, |c| floor_to(c.shown(dial_v), built.step_v));
     let shown_a = amps_off.map_or(built.feed.current_a, |c| floor_to(c.shown(built.feed.current_a), 0.01));
-    let nudge = nudge_rule(plan, &built);
+    let nudge = nudge_rule(plan, &built, (goal_soc - found.soc).max(0.0) * usable_ah);
     Chosen {
         charge_v,
         dial_v,
@@ -177,7 +178,7 @@ fn correction(plan: &Plan, place: Option<Place>, quantity: MeterQuantity) -> Opt
 }
 
 /// How a stage without current control is turned up by hand.
-fn nudge_rule(plan: &Plan, built: &Built) -> Option<NudgeRule> {
+fn nudge_rule(plan: &Plan, built: &Built, wanted_ah: f64) -> Option<NudgeRule> {
     if built.control != Control::Hand {
         return None;
     }
@@ -189,6 +190,8 @@ fn nudge_rule(plan: &Plan, built: &Built) -> Option<NudgeRule> {
     };
     Some(NudgeRule {
         interval_s: plan.visit_every_s.filter(|_| guarded),
+        attended_s: plan.attended_first_s,
+        least_charge_s: wanted_ah / built.feed.current_a.max(1e-6) * 3600.0,
         target_a: built.feed.current_a,
         top_v: built.feed.hold.volts + built.feed.diode_v,
         least_v: built.window_v.0,
@@ -266,6 +269,22 @@ fn taper_current(pack: &Pack, recommended_a: f64) -> Option<f64> {
         return Some(pack.balance_current.map_or(0.02 * charge_a, in_amps));
     }
     Some(in_amps(CRate(pack.profile.rates.taper).current(pack.nameplate)))
+}
+
+/// The usual stop current as this chain can come to it: less where little flows from the first, and none where a
+/// voltage that is watched for comes before it.
+fn reachable_stop(plan: &Plan, built: &Built, now: Thevenin, stop_a: Option<f64>) -> Option<f64> {
+    let stop_a = stop_a?;
+    let at = |pack: Thevenin| operating_point(pack, Some(&built.feed), plan.load, None).pack_a;
+    let ends_v = [plan.settings.stop_voltage_v, plan.cut_off.map(|relay| relay.high_v)];
+    let ends_v = ends_v.into_iter().flatten().reduce(f64::min);
+    if ends_v.is_some_and(|volts| at(Thevenin { e_v: volts, r_ohm: 1e-6 }) > stop_a) {
+        return None;
+    }
+    // Behind a limiter the current sinks from the first ampere on; else it begins to where the voltage is reached.
+    let share = if plan.charger.as_ref().is_some_and(|c| c.kind.passive()) { 0.2 } else { 0.5 };
+    let first_a = if built.control == Control::Hand { built.feed.current_a } else { at(now) };
+    Some(if first_a > 0.0 { stop_a.min(share * first_a) } else { stop_a })
 }
 
 /// The charge voltage of the goal, V.

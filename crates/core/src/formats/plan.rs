@@ -44,6 +44,10 @@ document! {
         /// How often the person can look, min; matters where nothing holds the current.
         #[schemars(range(min = 1.0, max = 10_080.0))]
         pub visit_every_min: f64,
+        /// How long somebody stays at the start of a charge that is turned up by hand, min; an hour where they
+        /// then come less often than that.
+        #[schemars(range(min = 0.0, max = 10_080.0))]
+        pub attended_first_min: f64,
         /// The outlet's circuit.
         pub mains: MainsDoc,
         /// Price of a kWh from the wall, in the person's currency.

@@ -28,6 +28,8 @@ pub(crate) struct Charger {
     pub(crate) has_cc: bool,
     pub(crate) has_cv: bool,
     pub(crate) diode_v: f64,
+    /// Whether its efficiency is a guess.
+    pub(crate) efficiency_assumed: bool,
     pub(crate) corrections: Vec<Correction>,
 }
 
@@ -253,6 +255,7 @@ pub(crate) fn read(doc: &ChargerDoc, at: &str, problems: &mut Problems) -> Optio
         has_cc: doc.has_cc.unwrap_or(!kind.passive() && kind != ChargerKind::Pwm),
         has_cv: doc.has_cv.unwrap_or(!kind.passive() && kind != ChargerKind::Pwm),
         diode_v,
+        efficiency_assumed: false,
         corrections,
     })
 }

@@ -36,6 +36,8 @@ pub(crate) struct Plan {
     pub(crate) load: LoadDraw,
     pub(crate) settings: SettingsDoc,
     pub(crate) visit_every_s: Option<f64>,
+    /// Somebody stays for so long at the start, s.
+    pub(crate) attended_first_s: f64,
     pub(crate) mains: Option<Mains>,
     pub(crate) price_per_kwh: Option<f64>,
     pub(crate) acceptances: Vec<AcceptedDoc>,
@@ -93,6 +95,9 @@ pub(crate) fn resolve(given: &PlanDoc) -> Result<Resolved, Problems> {
         _ => return Err(problems),
     };
     plan.start_assumed = assumed.iter().any(|pointer| pointer == "/pack/start");
+    if let Some(charger) = &mut plan.charger {
+        charger.efficiency_assumed = assumed.iter().any(|pointer| pointer == "/charger/efficiency");
+    }
     if let Some(doc) = &mut document.pack {
         let pack = &plan.pack;
         let n = f64::from(pack.parallel);
@@ -163,6 +168,9 @@ pub fn check_lead(given: &LeadDoc) -> Result<(), Problems> {
 fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
     fill(&mut doc.practice, Practice::Standard, "/practice", assumed);
     fill(&mut doc.ambient_c, ROOM_C, "/ambient_c", assumed);
+    if doc.visit_every_min.is_some_and(|min| min > FIRST_MIN) {
+        fill(&mut doc.attended_first_min, FIRST_MIN, "/attended_first_min", assumed);
+    }
     let ambient_c = doc.ambient_c.unwrap_or(ROOM_C);
     if let Some(pack) = &mut doc.pack {
         // Who asks how long a pack runs asks it of a full one.
@@ -198,6 +206,9 @@ fn fill_constants(doc: &mut PlanDoc, assumed: &mut Vec<String>) {
         fill(&mut cut_off.error_v, 0.1, "/cut_off/error_v", assumed);
     }
 }
+
+/// Whoever comes seldom has connected it, and stays for the steep first part of it, min.
+const FIRST_MIN: f64 = 60.0;
 
 /// What is charged to a state of charge that nobody says is spared the last fifth.
 const PART_CHARGE: f64 = 0.8;
@@ -254,7 +265,8 @@ pub(crate) fn fill_source(source: &mut SourceDoc, assumed: &mut Vec<String>) {
         }
         SourceKind::AdjustableSupply => {
             fill(&mut source.min_voltage_v, 0.0, "/source/min_voltage_v", assumed);
-            fill(&mut source.voltage_step_v, 0.05, "/source/voltage_step_v", assumed);
+            // Most such knobs turn without steps: as finely as somebody turns them.
+            fill(&mut source.voltage_step_v, 0.001, "/source/voltage_step_v", assumed);
         }
         SourceKind::WallAdapter => {
             if let Some(v) = source.voltage_v {
@@ -324,6 +336,7 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     let mut check = Checked::new("", problems);
     let around_c = check.within("ambient_c", doc.ambient_c, -60.0, 80.0).unwrap_or(ROOM_C);
     let visit_every_s = check.within("visit_every_min", doc.visit_every_min, 1.0, 10_080.0).map(|min| min * 60.0);
+    let attended_first_s = check.within("attended_first_min", doc.attended_first_min, 0.0, 10_080.0).map(|min| min * 60.0);
     let price_per_kwh = check.within("price_per_kwh", doc.price_per_kwh, 0.0, 1e4);
     let load = load(doc, &mut check);
     let settings = settings(doc, &mut check);
@@ -382,6 +395,7 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
         corrections,
         settings,
         visit_every_s,
+        attended_first_s: attended_first_s.unwrap_or(0.0),
         mains,
         price_per_kwh,
         acceptances,

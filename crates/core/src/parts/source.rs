@@ -16,8 +16,10 @@ const BRIDGE_DIODE_OPEN_V: f64 = 0.6;
 /// What may be taken as DC from a transformer that feeds a capacitor, of VA ÷ secondary volts: the
 /// current flows in short pulses that heat the windings more than their mean.
 const RECTIFIED_SHARE: f64 = 0.6;
-/// Mains may stand this much above nominal.
-const MAINS_HIGH: f64 = 1.1;
+/// Mains may stand this much above nominal …
+pub(crate) const MAINS_HIGH: f64 = 1.1;
+/// … and this much below.
+pub(crate) const MAINS_LOW: f64 = 0.9;
 
 /// A source, all its units taken together.
 #[derive(Clone, Debug, PartialEq)]
@@ -91,6 +93,20 @@ impl Source {
             self.kind,
             SourceKind::WallAdapter | SourceKind::TransformerRectifier | SourceKind::Battery | SourceKind::Mains
         )
+    }
+
+    /// Whether its voltage rises and sinks with the mains.
+    pub(crate) fn hangs_on_mains(&self) -> bool {
+        matches!(self.kind, SourceKind::WallAdapter | SourceKind::TransformerRectifier)
+    }
+
+    /// The lowest it may stand with nothing drawn while `open_v` is thought of, V.
+    pub(crate) fn lowest_v(&self, open_v: f64) -> f64 {
+        match &self.battery {
+            Some(battery) => battery.lowest_v(),
+            None if self.hangs_on_mains() => MAINS_LOW * open_v,
+            None => open_v,
+        }
     }
 
     /// Whether it holds a current by itself instead of failing.

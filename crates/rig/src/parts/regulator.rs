@@ -109,6 +109,12 @@ impl Regulator {
         self.at_s < self.starved_until_s
     }
 
+    /// Whether it holds its volts now, and not its amps.
+    #[must_use]
+    pub fn holds(&self) -> bool {
+        self.segment == Segment::Holds
+    }
+
     /// Where it stands as it is switched on: what limits its amps does so until its volts are reached.
     pub(crate) fn start(&mut self) {
         let limits = self.limit_a.is_finite() || self.keeps.is_some() || matches!(self.works, Works::Linear { .. });

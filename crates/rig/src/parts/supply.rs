@@ -85,6 +85,12 @@ impl Supply {
         !self.on || matches!(self.mode, Mode::Pauses(_) | Mode::Latched)
     }
 
+    /// Whether it holds its volts now, and not its amps.
+    #[must_use]
+    pub fn holds(&self) -> bool {
+        self.segment == Segment::Holds
+    }
+
     /// Where it stands as it is switched on.
     pub(crate) fn start(&mut self) {
         self.segment = Segment::Holds;

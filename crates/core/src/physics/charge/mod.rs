@@ -262,7 +262,14 @@ impl<'a, 'm> Run<'a, 'm> {
     /// How long until somebody who comes by the clock comes, s; they are met by the length of the step.
     fn until_visit(&self) -> f64 {
         let rule = self.fed.and_then(|fed| fed.nudge).zip(self.feed.as_ref()).filter(|(rule, feed)| !rule.done(feed));
-        match rule.and_then(|(rule, _)| rule.interval_s) {
+        if let Some((rule, _)) = rule
+            && self.state.t_s < rule.attended_s
+            && rule.interval_s.is_some()
+        {
+            // They go once the time is up that they were to stay.
+            return (rule.attended_s - self.state.t_s).max(2.0 * EVENT_S);
+        }
+        match rule.and_then(|(rule, _)| rule.comes_every_s(self.state.t_s)) {
             Some(interval_s) if self.charge.nudges.len() < MOST_TURNS => {
                 (interval_s - (self.state.t_s - self.looked_s)).max(2.0 * EVENT_S)
             }
@@ -276,7 +283,7 @@ impl<'a, 'm> Run<'a, 'm> {
             return false;
         };
         let total_a = next.point.pack_a + self.load.current_a(next.pack_v);
-        rule.interval_s.is_none()
+        rule.comes_every_s(self.state.t_s).is_none()
             && self.charge.nudges.len() < MOST_TURNS
             && rule.due(
                 feed,
@@ -521,7 +528,16 @@ impl<'a, 'm> Run<'a, 'm> {
             return;
         };
         let seen = (self.pack_v, self.load.current_a(self.pack_v));
-        if !rule.due(feed, t_s - self.looked_s, seen, total_a, self.in_vain) || self.charge.nudges.len() >= MOST_TURNS {
+        let due = match rule.comes_every_s(t_s) {
+            Some(interval_s) => !rule.done(feed) && t_s - self.looked_s + 0.1 >= interval_s,
+            None => rule.due(feed, t_s - self.looked_s, seen, total_a, self.in_vain),
+        };
+        if self.charge.nudges.len() >= MOST_TURNS {
+            // Nobody turns it any further: it tapers where it stands.
+            feed.hold.code = LimitCode::SetVoltage;
+            return;
+        }
+        if !due {
             return;
         }
         self.looked_s = t_s;

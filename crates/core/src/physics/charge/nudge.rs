@@ -5,8 +5,12 @@ use crate::physics::operating::{Balance, Feed, LoadDraw, Path, Terminals, Theven
 
 /// A knob is turned again when the current has fallen to this share of what it is turned to.
 const FALLEN_TO: f64 = 0.6;
-/// Somebody who stays by it still does not turn more often than this, s.
+/// Somebody who stays by it turns no more often than this, s …
 const LEAST_S: f64 = 60.0;
+/// … nor so often that the whole charge would take more turns than about these …
+const USUAL_TURNS: f64 = 24.0;
+/// … but looks in at least so often, s.
+const OFTEN_S: f64 = 900.0;
 /// More turns than these are never planned.
 pub(crate) const MOST_TURNS: usize = 100;
 
@@ -18,6 +22,10 @@ const DUTY_STEP: f64 = 0.01;
 pub(crate) struct NudgeRule {
     /// How often the person looks, s; `None`: they stay, and turn when the current has fallen.
     pub(crate) interval_s: Option<f64>,
+    /// Until then they stay in any case, s.
+    pub(crate) attended_s: f64,
+    /// How long the charge would take with all that may flow, s.
+    pub(crate) least_charge_s: f64,
     /// What it is turned to, A in total; never above any limit.
     pub(crate) target_a: f64,
     /// Never past this, V where it is set.
@@ -82,10 +90,19 @@ impl NudgeRule {
     /// Whether it is time to turn, at the pack's volts and its load's amps.
     /// `in_vain`: how many looks in a row moved nothing; who finds that looks half as often.
     pub(crate) fn due(&self, feed: &Feed, since_s: f64, now: (f64, f64), total_a: f64, in_vain: u32) -> bool {
-        let least_s = LEAST_S * f64::from(1 << in_vain.min(12));
+        let least_s = self.least_s() * f64::from(1 << in_vain.min(12));
         let (pack_v, load_a) = now;
-        let fallen = total_a <= FALLEN_TO * self.target_at(feed, pack_v, load_a) && since_s >= least_s;
-        !self.done(feed) && self.interval_s.map_or(fallen, |interval_s| since_s + 0.1 >= interval_s)
+        !self.done(feed) && total_a <= FALLEN_TO * self.target_at(feed, pack_v, load_a) && since_s >= least_s
+    }
+
+    /// Somebody who stays turns no more often than this, s.
+    fn least_s(&self) -> f64 {
+        (self.least_charge_s / USUAL_TURNS).clamp(LEAST_S, OFTEN_S)
+    }
+
+    /// How often they come by the clock at some time of the charge, s; `None` while they stay.
+    pub(crate) fn comes_every_s(&self, t_s: f64) -> Option<f64> {
+        self.interval_s.filter(|_| t_s >= self.attended_s)
     }
 
     /// The balancers, if they have begun, or would within one more step of the knob.
