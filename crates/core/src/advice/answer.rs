@@ -204,8 +204,6 @@ impl Reckoning<'_> {
         let (better, worse) = if self.plan.pack.resistance_given { (0.85, 1.2) } else { (0.6, 1.6) };
         // Run down by a load the worse pack is done first.
         let run_down = self.chosen.is_none();
-        // Somebody who comes by the clock evens out the rest: two corners do, of charges that cost most.
-        let by_clock = self.chosen.is_some_and(|chosen| chosen.nudge.is_some());
         let (high, low) = (self.found.high, self.found.low);
         let early = |soc: f64, resistance: f64, capacity: f64| Corner { soc, resistance, capacity, early: true };
         let late = |soc: f64, resistance: f64, capacity: f64| Corner { soc, resistance, capacity, early: false };
@@ -215,8 +213,7 @@ impl Reckoning<'_> {
         } else {
             [early(high, better, 0.95), late(low, worse, 1.02), early(high, worse, 0.95), late(low, better, 1.02)]
         };
-        let corners = corners.into_iter().take(if by_clock { 2 } else { 4 });
-        let bounds: Vec<f64> = corners.filter_map(|corner| self.at_corner(charge, &corner)).collect();
+        let bounds: Vec<f64> = corners.into_iter().filter_map(|corner| self.at_corner(charge, &corner)).collect();
         let total = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));
         TimeDoc {
             to_cv_s: charge.to_cv_s,

@@ -8,7 +8,7 @@ use crate::parts::lead::Lead;
 use crate::parts::plan::Plan;
 use crate::parts::source::Source;
 use crate::physics::operating::{
-    Balance, Feed, Inputs, Line, LoadDraw, Path, Places, Supply, Terminals, Thevenin, amps_into, each_limit,
+    Balance, Feed, Folds, Inputs, Line, LoadDraw, Path, Places, Supply, Terminals, Thevenin, amps_into, each_limit,
 };
 use crate::units::floor_to;
 use crate::units::{in_amps, in_volts, in_watts, volts};
@@ -61,6 +61,8 @@ pub(crate) struct Built {
     pub(crate) inrush_a: f64,
     /// Whether something in the chain holds the charge voltage.
     pub(crate) holds_voltage: bool,
+    /// Whether a lamp, a resistor or a switch stands between that and the pack.
+    pub(crate) limits: bool,
 }
 
 /// Of an efficiency that nobody said a converter has this share at least: data sheets of small ones give 0.82 to
@@ -125,6 +127,7 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         drive: drive(charger, &regulator, supply, out_ohm),
         lamps: charger.and_then(Charger::lamps),
         heat_w: charger.and_then(Charger::sheds_w),
+        folds: None,
         balance: balance(plan),
         path,
         supply,
@@ -133,7 +136,7 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         inputs,
     };
     let inrush_a = inrush(&feed, plan, asked);
-    let folded = fold_back(source, path, inrush_a, regulator.source_v, &mut currents);
+    let folded = fold_back(source, &mut feed, inrush_a, &mut currents);
     if let Some((code, a)) = held_at(&currents, control, source, charger.is_some()) {
         (feed.current_code, feed.current_a) = (code, a);
     }
@@ -154,6 +157,7 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         step_v: regulator.step_v,
         inrush_a,
         holds_voltage: regulator.holds,
+        limits: charger.is_some_and(|c| c.kind.passive() || c.kind == ChargerKind::Pwm),
         feed,
     };
     (built, currents, folded)
@@ -515,15 +519,19 @@ fn thinner_lead(plan: &Plan, path: Path, supply: Supply, dial_v: f64) -> Place {
     }
 }
 
-/// A foldback supply that a flat pack overloads starts with what it still gives.
-fn fold_back(source: &Source, path: Path, inrush_a: f64, set_v: f64, currents: &mut Vec<(LimitCode, f64)>) -> bool {
-    let rated = source.current_at(volts(set_v)).map(in_amps);
-    let folded = matches!(path, Path::Direct | Path::Series) && rated.is_some_and(|rated| inrush_a > rated);
-    let Some(a) = source.folded_back().filter(|_| folded) else {
+/// A foldback supply that a flat pack overloads gives less the lower its terminals stand.
+fn fold_back(source: &Source, feed: &mut Feed, inrush_a: f64, currents: &mut Vec<(LimitCode, f64)>) -> bool {
+    let open_v = feed.supply.open_v;
+    let rated = source.current_at(volts(open_v)).map(in_amps);
+    let Some(rated_a) = rated.filter(|a| matches!(feed.path, Path::Direct | Path::Series) && inrush_a > *a) else {
+        return false;
+    };
+    let Some(folded_a) = source.folded_back().map(in_amps) else {
         return false;
     };
     currents.retain(|(code, _)| *code != LimitCode::SourceCurrent);
-    currents.push((LimitCode::SourceCurrent, in_amps(a)));
+    currents.push((LimitCode::SourceCurrent, rated_a));
+    feed.folds = Some(Folds { shorted_a: folded_a, per_v: (rated_a - folded_a).max(0.0) / open_v });
     true
 }
 

@@ -145,7 +145,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
             stop_v: plan.settings.stop_voltage_v,
             cut_off_v: plan.cut_off.map(|relay| relay.high_v),
             limit_s: limit_h.map(|h| h * 3600.0),
-            absorption_s: absorption_h(pack, dial_v).map(|h| h * 3600.0),
+            absorption_s: absorption_h(pack, dial_v).filter(|_| built.holds_voltage && !built.limits).map(|h| h * 3600.0),
             empty_v: empty_volts(pack),
         },
         stop_a,
@@ -275,6 +275,10 @@ fn taper_current(pack: &Pack, recommended_a: f64) -> Option<f64> {
 /// voltage that is watched for comes before it.
 fn reachable_stop(plan: &Plan, built: &Built, now: Thevenin, stop_a: Option<f64>) -> Option<f64> {
     let stop_a = stop_a?;
+    if plan.pack.balance_current.is_some() && plan.pack.profile.traits.farads {
+        // Its balancers go on shunting for good: it is full once it stands at its volts.
+        return Some(stop_a);
+    }
     let at = |pack: Thevenin| operating_point(pack, Some(&built.feed), plan.load, None).pack_a;
     let ends_v = [plan.settings.stop_voltage_v, plan.cut_off.map(|relay| relay.high_v)];
     let ends_v = ends_v.into_iter().flatten().reduce(f64::min);

@@ -116,6 +116,13 @@ pub(crate) struct Balance {
     pub(crate) current_a: f64,
 }
 
+/// A supply that has folded back: so many amps into a short, and so many more for each volt its terminals stand at.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Folds {
+    pub(crate) shorted_a: f64,
+    pub(crate) per_v: f64,
+}
+
 /// How the source's current follows from the current at the pack.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) enum Path {
@@ -191,6 +198,8 @@ pub(crate) struct Feed {
     pub(crate) lamps: Option<Lamps>,
     /// What a linear module may turn to heat, W.
     pub(crate) heat_w: Option<f64>,
+    /// Where a supply has folded back.
+    pub(crate) folds: Option<Folds>,
     pub(crate) balance: Option<Balance>,
     pub(crate) path: Path,
     pub(crate) supply: Supply,
@@ -465,6 +474,12 @@ impl Terminals {
         }
     }
 
+    /// What a supply that has folded back gives, A: `I = a + b·v`, counted at the pack's terminals.
+    fn at_fold(&self, folds: Folds) -> f64 {
+        let pack = self.with_current_load(self.load.current_a(self.volts(0.0)));
+        (folds.shorted_a + folds.per_v * pack.e_v) / (1.0 - folds.per_v * pack.r_ohm).max(0.1)
+    }
+
     /// The most that flows before a linear stage, dropping from `volts` behind `ohm`, turns more
     /// than `heat_w` to heat, A; infinite where it never does.
     fn at_heat(&self, volts: f64, ohm: f64, heat_w: f64) -> f64 {
@@ -505,6 +520,9 @@ pub(crate) fn each_limit(
     if let Some(heat_w) = feed.heat_w {
         let supply = feed.supply;
         offer(LimitCode::Thermal, terminals.at_heat(supply.open_v, supply.total_ohm() + feed.out_ohm, heat_w));
+    }
+    if let Some(folds) = feed.folds {
+        offer(LimitCode::SourceCurrent, terminals.at_fold(folds));
     }
     if let Some(balance) = feed.balance {
         let shunted_a = balance.current_a + terminals.load.current_a(balance.from_v);

@@ -78,7 +78,13 @@ impl Supply {
                 most = (w / v, -w / (v * v));
             }
         }
-        if self.mode == Mode::Folded && self.folded_a < most.0 { (self.folded_a, 0.0) } else { most }
+        if self.mode != Mode::Folded {
+            return most;
+        }
+        // Less the lower its terminals stand, down to what is left into a short.
+        let slope = (self.rated_a.unwrap_or(self.folded_a) - self.folded_a).max(0.0) / self.volts.max(0.1);
+        let left_a = self.folded_a + slope * terminal_v.max(0.0);
+        if left_a < most.0 { (left_a, slope) } else { most }
     }
 
     fn gives_nothing(&self) -> bool {
@@ -130,7 +136,7 @@ impl Supply {
             || self.rated_w.is_some_and(|w| gives_a * terminal_v > IN_HAND * w);
         self.mode = match (before, self.overload) {
             (Mode::Runs, Overload::Foldback) if over => Mode::Folded,
-            (Mode::Folded, _) if terminal_v > 0.97 * self.volts => Mode::Runs,
+            (Mode::Folded, _) if self.segment == Segment::Holds => Mode::Runs,
             (Mode::Runs, Overload::Hiccup) if over => Mode::Pauses(at_s + PAUSE_S),
             (Mode::Pauses(until_s), _) if at_s >= until_s => Mode::Runs,
             (Mode::Runs, Overload::Shutdown) if over => Mode::Latched,
