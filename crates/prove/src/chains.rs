@@ -146,7 +146,7 @@ impl Maker<'_> {
     }
 
     fn supply_for(&mut self, volts: f64, watts: f64, overload: &str) -> Value {
-        json!({"kind": "fixed_supply", "voltage_v": volts, "max_current_a": self.scaled(0.6, 2.5) * watts / volts, "overload": overload})
+        json!({"kind": "fixed_supply", "voltage_v": volts, "max_current_a": (self.scaled(0.6, 2.5) * watts / volts).max(0.5), "overload": overload})
     }
 }
 

@@ -97,10 +97,8 @@ impl Bench {
                 ..pack.clone()
             };
             packs_a.push(self::ratings(&doc, figures, n).pack_a);
-            let joined = circuit.node(rest_v);
-            circuit.add(Place::Pack, Kind::Resistor(1e-4), at, joined);
             let cells = self::cells(&doc, figures, truth.soc.unwrap_or(soc), truth)?;
-            packs.push(circuit.add(Place::Pack, Kind::Cells(Box::new(cells)), joined, 0));
+            packs.push(circuit.add(Place::Pack, Kind::Cells(Box::new(cells)), at, 0));
         }
         let load = plan.load.as_ref().and_then(|load| {
             let load = match (load.current_a, load.power_w) {
@@ -336,6 +334,15 @@ impl Bench {
     pub fn turn_duty(&mut self, share: f64) {
         if let Some(Regulator { works: Works::Duty { duty, .. }, .. }) = self.regulator() {
             *duty = share;
+        }
+    }
+
+    /// A switch's share of the time, 0…1.
+    #[must_use]
+    pub fn duty(&self) -> Option<f64> {
+        match &self.circuit.parts()[self.charger?].kind {
+            Kind::Regulator(Regulator { works: Works::Duty { duty, .. }, .. }) => Some(*duty),
+            _ => None,
         }
     }
 

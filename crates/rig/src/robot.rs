@@ -150,6 +150,9 @@ fn read(value: f64) -> f64 {
 /// What is kept in mind while it charges.
 struct Watch {
     turn: usize,
+    /// When it was last turned, s, and whether that turn has to be made again.
+    turned_s: f64,
+    again: bool,
     balanced: bool,
     at_volts_since_s: Option<f64>,
     fallen_a: f64,
@@ -163,6 +166,8 @@ fn follow(card: &ResultDoc, bench: &mut Bench, mut see: impl FnMut(&Bench)) -> C
     let first_a = bench.pack_a();
     let mut watch = Watch {
         turn: 0,
+        turned_s: 0.0,
+        again: false,
         balanced: false,
         at_volts_since_s: None,
         fallen_a: f64::INFINITY,
@@ -189,7 +194,7 @@ fn follow(card: &ResultDoc, bench: &mut Bench, mut see: impl FnMut(&Bench)) -> C
         if to_cv_s.is_none() && held_v.is_some_and(|v| bench.pack_v() >= v * (1.0 - AT_VOLTS)) {
             to_cv_s = Some(t_s);
         }
-        let until_turn_s = card.nudges.get(watch.turn).map_or(f64::INFINITY, |turn| due_s(turn, bench) - t_s);
+        let until_turn_s = card.nudges.get(watch.turn).map_or(f64::INFINITY, |turn| due_s(turn, &watch, bench) - t_s);
         // What is near its stop is looked at more often.
         let near_s = if near_its_end(card, bench) { f64::max(10.0, 1e-3 * t_s) } else { 120.0 };
         bench.step(until_turn_s.max(0.02).min(near_s));
@@ -207,52 +212,70 @@ fn near_its_end(card: &ResultDoc, bench: &Bench) -> bool {
 }
 
 /// When a turn is made, s: the first at once, the others by whoever may come late.
-fn due_s(turn: &NudgeDoc, bench: &Bench) -> f64 {
-    if turn.at_s > 0.0 { turn.at_s + bench.late_s() } else { 0.0 }
+fn due_s(turn: &NudgeDoc, watch: &Watch, bench: &Bench) -> f64 {
+    const AGAIN_S: f64 = 300.0;
+    match turn.at_s {
+        _ if watch.again => watch.turned_s + AGAIN_S,
+        at_s if at_s > 0.0 => at_s + bench.late_s(),
+        _ => 0.0,
+    }
+}
+
+/// Slowly up until so many amps flow, never past so many volts or so much of the time, never down; whether it came
+/// as far.
+fn turn_up(card: &ResultDoc, turn: &NudgeDoc, bench: &mut Bench) -> bool {
+    let flows_enough = |tried: &mut Bench| {
+        tried.settle();
+        read(tried.total_a()) > turn.current_a + 0.01 || tried.let_go()
+    };
+    let volts_at = card.settings.as_ref().and_then(|settings| settings.voltage_at);
+    if let (Some(to_v), Some(at)) = (turn.set_voltage_v, volts_at) {
+        let top_v = bench.is_so(at, MeterQuantity::Voltage, to_v);
+        let reaches = |bench: &Bench, volts: f64| {
+            let mut tried = bench.clone();
+            tried.turn_volts(at, volts);
+            flows_enough(&mut tried)
+        };
+        let (mut low, mut high) = (bench.set_volts(at).unwrap_or(top_v).min(top_v), top_v);
+        if reaches(bench, high) {
+            for _ in 0..12 {
+                let middle = 0.5 * (low + high);
+                if reaches(bench, middle) { high = middle } else { low = middle }
+            }
+            high = low;
+        }
+        bench.turn_volts(at, high);
+        bench.settle();
+        return high >= top_v - 1e-9;
+    }
+    let Some(duty) = turn.duty else { return true };
+    // Before anything is connected it is set as told; from then on a hundredth at a time.
+    let mut share = if turn.at_s > 0.0 { bench.duty().unwrap_or(duty) } else { duty };
+    while share + 0.005 < duty {
+        let mut tried = bench.clone();
+        tried.turn_duty(share + 0.01);
+        if flows_enough(&mut tried) {
+            break;
+        }
+        share += 0.01;
+    }
+    bench.turn_duty(share);
+    bench.settle();
+    share + 0.005 >= duty
 }
 
 /// Turns what is to be turned now.
 fn act(card: &ResultDoc, bench: &mut Bench, watch: &mut Watch) {
     let t_s = bench.t_s();
-    while let Some(turn) = card.nudges.get(watch.turn).filter(|turn| due_s(turn, bench) <= t_s + 0.01) {
+    while let Some(turn) = card.nudges.get(watch.turn).filter(|turn| due_s(turn, watch, bench) <= t_s + 0.01) {
+        let reached = turn_up(card, turn, bench);
+        watch.turned_s = t_s;
         watch.turn += 1;
-        if let (Some(to_v), Some(at)) =
-            (turn.set_voltage_v, card.settings.as_ref().and_then(|settings| settings.voltage_at))
-        {
-            // Slowly up until so many amps flow, never past so many volts; never down.
-            let top_v = bench.is_so(at, MeterQuantity::Voltage, to_v);
-            let from_v = bench.set_volts(at).unwrap_or(top_v).min(top_v);
-            let reaches = |bench: &Bench, volts: f64| {
-                let mut tried = bench.clone();
-                tried.turn_volts(at, volts);
-                tried.settle();
-                read(tried.total_a()) > turn.current_a + 0.01 || tried.let_go()
-            };
-            let (mut low, mut high) = (from_v, top_v);
-            if reaches(bench, high) {
-                for _ in 0..12 {
-                    let middle = 0.5 * (low + high);
-                    if reaches(bench, middle) { high = middle } else { low = middle }
-                }
-                high = low;
-            }
-            bench.turn_volts(at, high);
-            bench.settle();
-        } else if let Some(duty) = turn.duty {
-            let before = watch.turn.checked_sub(2).and_then(|n| card.nudges.get(n)).and_then(|turn| turn.duty);
-            let mut share = duty;
-            loop {
-                let mut tried = bench.clone();
-                tried.turn_duty(share);
-                tried.settle();
-                let reaches = read(tried.total_a()) > turn.current_a + 0.01;
-                if !reaches || share - 0.01 < before.unwrap_or(0.0) {
-                    break;
-                }
-                share -= 0.01;
-            }
-            bench.turn_duty(share);
-            bench.settle();
+        if !reached && watch.turn == card.nudges.len() && t_s > 0.0 {
+            // It flows more than the table thought: the last turn is made again until it stands as told.
+            watch.turn -= 1;
+            watch.again = true;
+            break;
         }
     }
     // Capacitors: less from where the smallest is full on.

@@ -201,7 +201,7 @@ impl Reckoning<'_> {
     /// The likeliest time with the shortest and longest it may be: from the highest and lowest start, a pack better
     /// and worse than thought, the mains high and low, a relay that opens early and late.
     fn times(&self, charge: &Charge) -> TimeDoc {
-        let (better, worse) = if self.plan.pack.resistance_given { (0.85, 1.2) } else { (0.6, 1.6) };
+        let (better, worse) = self.plan.pack.resistance_spread();
         // Run down by a load the worse pack is done first.
         let run_down = self.chosen.is_none();
         let (high, low) = (self.found.high, self.found.low);

@@ -286,7 +286,9 @@ fn reachable_stop(plan: &Plan, built: &Built, now: Thevenin, stop_a: Option<f64>
         return None;
     }
     // Behind a limiter the current sinks from the first ampere on; else it begins to where the voltage is reached.
-    let share = if plan.charger.as_ref().is_some_and(|c| c.kind.passive()) { 0.2 } else { 0.5 };
+    // What gasses takes a current for good.
+    let limited = plan.charger.as_ref().is_some_and(|c| c.kind.passive());
+    let share = if limited && !plan.pack.profile.traits.gasses { 0.2 } else { 0.5 };
     let first_a = if built.control == Control::Hand { built.feed.current_a } else { at(now) };
     Some(if first_a > 0.0 { stop_a.min(share * first_a) } else { stop_a })
 }

@@ -118,6 +118,11 @@ impl Pack {
         self.rated_believed().unwrap_or(CRate(usual).current(self.nameplate))
     }
 
+    /// What its resistance may be at the least and the most, as a share of what it is taken for.
+    pub(crate) fn resistance_spread(&self) -> (f64, f64) {
+        if self.resistance_given { (0.85, 1.2) } else { (0.6, 1.6) }
+    }
+
     /// The pack in plain numbers.
     pub(crate) fn body(&self) -> Body<'_> {
         Body {

@@ -434,8 +434,8 @@ fn battery(doc: &SourceDoc, check: &mut Checked<'_>) -> Option<Unit> {
     let ohm = mohm.map_or(profile.resistance_ohm_ah / ah * series, |mohm| mohm / 1e3);
     let battery = Battery { profile, series, capacity_as: ah * 3600.0, ohm, soc, reserve_soc };
     let open_v = battery.open_v(soc);
-    // Hours of load settle beyond the ten seconds its resistance is given for.
-    let settled: f64 = 1.0 + profile.rc.iter().map(|rc| rc.ratio).sum::<f64>() * 0.5;
+    // Hours of load settle beyond the ten seconds its resistance is given for, as far as a discharge does.
+    let settled: f64 = 1.0 + profile.rc.iter().map(|rc| rc.ratio).sum::<f64>() * 0.5 * profile.discharge.slow;
     Some(Unit { sag_ohm: ohm * settled, battery: Some(battery), ..Unit::steady(open_v, open_v) })
 }
 

@@ -30,7 +30,7 @@ impl Wire {
     pub(crate) fn carry(&mut self, current_a: f64, for_s: f64) -> bool {
         /// At twice its rating an ordinary fuse melts within some ten seconds.
         const MELTS_S: f64 = 30.0;
-        if self.broken {
+        if self.broken || for_s <= 0.0 {
             return false;
         }
         if let Some(fuse_a) = self.fuse_a {

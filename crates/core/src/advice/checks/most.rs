@@ -52,7 +52,14 @@ pub(crate) fn most(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Ch
         feed.follow(m.open_v);
         most.take(&feed, m.pack_v, m.current_a, plan.load.current_a(m.pack_v));
     }
-    let start = Model::new(plan.pack.body(), &found.offsets, true, Scale::NOMINAL).now(&State::rested(found.soc));
+    // What nothing holds follows from the pack's resistance, which may be less, and its charge, which may be lower.
+    let loose = plan.charger.is_none() && matches!(chosen.built.control, Control::Free | Control::Held);
+    let (soc, scale) = if loose {
+        (found.low, Scale { resistance: plan.pack.resistance_spread().0, ..Scale::NOMINAL })
+    } else {
+        (found.soc, Scale::NOMINAL)
+    };
+    let start = Model::new(plan.pack.body(), &found.offsets, true, scale).now(&State::rested(soc));
     let top_v = chosen.built.feed.hold.volts.max(start.e_v);
     // A charger gives what it is set to, or rated for, until its own voltage stops it: where the pack's
     // resistance would stop it sooner is not known well enough to build on.

@@ -9,6 +9,7 @@ use crate::codes::LimitCode;
 use crate::formats::{EndReason, Place, Severity, SourceKind, TransformerType, Wiring};
 use crate::parts::lead::SLACK;
 use crate::parts::source::Source;
+use crate::physics::charge::NudgeRule;
 use crate::physics::operating::Path;
 use crate::units::{in_amps, in_volts, in_watts, trimmed, volts};
 
@@ -139,6 +140,10 @@ fn vehicle(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
 /// A source without a current limit that the pack would overrun.
 fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut Vec<Finding>) {
     if let Some(rule) = chosen.nudge {
+        if s.charge.charge_as <= 0.0 {
+            no_step_small_enough(s, chosen, &rule, findings);
+            return;
+        }
         // Turned up by hand, it starts as low as it can be turned.
         let now_a = s.charge.nudges.first().map_or(0.0, |nudge| nudge.current_a);
         if now_a > rule.target_a * 1.02 {
@@ -174,6 +179,30 @@ fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut V
             &[("inrush_a", chosen.inrush_a), ("rated_a", rated_a)],
         ));
     }
+}
+
+/// One step of the knob, or of the duty, is more than may flow, and none below it lets anything flow.
+fn no_step_small_enough(s: &Situation<'_>, chosen: &Chosen, rule: &NudgeRule, findings: &mut Vec<Finding>) {
+    let feed = &chosen.built.feed;
+    let (what, step_v, ohm) = match feed.drive.filter(|_| rule.top_duty.is_some()) {
+        Some(drive) => ("hundredth of its duty".to_owned(), 0.01 * feed.supply.open_v, drive.ohm),
+        None => (format!("step of its voltage ({} V)", trimmed(rule.step_v, 3)), rule.step_v, feed.hold.ohm),
+    };
+    let step_a = step_v / (s.pack_ohm() + ohm);
+    if step_a <= rule.target_a {
+        return;
+    }
+    findings.push(
+        Finding::stop(
+            CheckCode::SourceStepTooCoarse,
+            format!(
+                "One {what} moves the current by about {} A, and {} A may flow: it cannot be turned so finely. Put a lamp or a resistor between, or use a supply that limits current.",
+                trimmed(step_a, 1), trimmed(rule.target_a, 2)
+            ),
+            &[("step_v", step_v), ("step_a", step_a), ("rated_a", rule.target_a)],
+        )
+        .at(chosen.places().dial),
+    );
 }
 
 /// A converter that cannot be turned down, before a source that cannot hold back.
