@@ -377,7 +377,9 @@ fn goal_soc(plan: &Plan, cell_v: f64) -> f64 {
 fn ceiling(pack: &Pack) -> f64 {
     let profile: &Profile = &pack.profile;
     let temperature_c = in_celsius(pack.temperature);
-    let own = profile.ceiling_at(temperature_c);
+    // Where nothing shunts it, the smallest of unlike capacitors comes to it first.
+    let smallest = if profile.traits.farads && pack.balance_current.is_none() { 1.0 - pack.smaller } else { 1.0 };
+    let own = profile.ceiling_at(temperature_c) * smallest;
     match pack.label_cycle {
         Some([_, high]) if profile.traits.label_says_ceiling => {
             own.max(in_volts(high) / f64::from(pack.series) + profile.compensation_v(temperature_c))

@@ -140,7 +140,7 @@ fn vehicle(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
 /// A source without a current limit that the pack would overrun.
 fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut Vec<Finding>) {
     if let Some(rule) = chosen.nudge {
-        if s.charge.charge_as <= 0.0 {
+        if s.charge.charge_as <= 0.0 || s.charge.nudges.is_empty() {
             no_step_small_enough(s, chosen, &rule, findings);
             return;
         }

@@ -14,6 +14,9 @@ const OFTEN_S: f64 = 900.0;
 /// More turns than these are never planned.
 pub(crate) const MOST_TURNS: usize = 100;
 
+/// Of what may flow so much is set where nobody sees yet what flows.
+const BLIND: f64 = 0.8;
+
 /// The step in which a duty is turned.
 const DUTY_STEP: f64 = 0.01;
 
@@ -136,7 +139,9 @@ impl NudgeRule {
         let flowing_a = terminals.at_line(before_v - feed.diode_v, ohm).max(0.0);
         let pack_v = if at_s > 0.0 { terminals.volts(flowing_a) } else { now.e_v };
         let load_a = load.current_a(pack_v);
-        let target_a = self.target_at(feed, pack_v, load_a);
+        // A duty is set before anything is connected: the pack may stand lower than thought.
+        let surely = if self.top_duty.is_some() && at_s <= 0.0 { BLIND } else { 1.0 };
+        let target_a = surely * self.target_at(feed, pack_v, load_a);
         let stepped_v = |ohm: f64| {
             let wanted_v = (terminals.volts(target_a) + target_a * ohm).min(self.cap_v(feed, pack_v, load_a, ohm));
             let stepped_v = ((wanted_v + feed.diode_v) / step_v + 1e-6).floor() * step_v;
@@ -156,6 +161,10 @@ impl NudgeRule {
         nudge.set(feed);
         nudge.current_a = terminals.at_line(set_v - feed.diode_v, self.ohm(feed)?).max(0.0);
         if duty.is_some() {
+            let code = if self.done(feed) { LimitCode::Limiter } else { LimitCode::Nudge };
+            if let Some(drive) = &mut feed.drive {
+                drive.code = code;
+            }
             return Some(nudge);
         }
         if !self.done(feed) {
