@@ -12,7 +12,7 @@ use crate::formats::{
 use crate::parts::identify::Identified;
 use crate::parts::plan::{Plan, Resolved, resolve};
 use crate::parts::source::{MAINS_HIGH, MAINS_LOW, Source};
-use crate::physics::charge::{Charge, Fed, Model, Nudge, Scale, State, Stops};
+use crate::physics::charge::{Charge, Fed, Model, Moment, Nudge, Scale, State, Stops};
 use crate::physics::operating::{Places, Terminals, Thevenin, each_limit};
 use crate::units::{Time, amps, seconds, significant};
 
@@ -81,7 +81,7 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
         start,
         time: TimeDoc::default(),
         delivered: DeliveredDoc::default(),
-        end: EndDoc { soc: found.soc, after_s: 0.0, reason: EndReason::Refused, fill_voltage_v: None },
+        end: EndDoc { soc: found.soc, soc_low: None, soc_high: None, after_s: 0.0, reason: EndReason::Refused, fill_voltage_v: None },
         stages,
         limits,
         pinch: Vec::new(),
@@ -109,8 +109,11 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
     }
     result.time = reckoning.times(&charge);
     result.delivered = reckoning.delivered(&charge, result.stages.iter().map(|stage| stage.heat_wh).sum());
+    let end_span = reckoning.end_span(&charge);
     result.end = EndDoc {
         soc: charge.end.soc,
+        soc_low: end_span.map(|(low, _)| significant(low)),
+        soc_high: end_span.map(|(_, high)| significant(high)),
         after_s: charge.end.t_s,
         reason: charge.reason,
         fill_voltage_v: (charge.reason == EndReason::Stalled).then(|| reckoning.fill_voltage()).flatten(),
@@ -177,7 +180,12 @@ impl Reckoning<'_> {
             current_at: chosen.built.current_at,
             expect_a: significant(expect_a),
             stop_current_a: chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal).map(significant),
-            time_limit_h: chosen.stops.limit_s.map(|s| significant(s / 3600.0)),
+            // What never comes to its stop current is ended by the clock.
+            time_limit_h: chosen
+                .stops
+                .limit_s
+                .or(Some(charge.end.t_s).filter(|_| charge.charge_as >= chosen.stops.most_as))
+                .map(|s| significant(s / 3600.0)),
             absorption_limit_h: chosen.stops.absorption_s.map(|s| significant(s / 3600.0)),
             stop_voltage_v: chosen.stops.stop_v,
             // Of nickel more goes in than it keeps: what goes in is what is counted.
@@ -194,8 +202,35 @@ impl Reckoning<'_> {
                 .as_ref()
                 .and(self.plan.source.as_ref())
                 .and_then(|source| source.dials_voltage().then(|| significant(chosen.built.feed.supply.open_v))),
+            unit_voltage_v: self.unit(chosen, chosen.built.voltage_at).map(|(v, _)| significant(v)),
+            unit_current_a: self.unit(chosen, chosen.built.current_at).map(|(_, a)| significant(a)),
             current_limited_by: chosen.built.feed.current_code,
         }
+    }
+
+    /// What each of several units of a supply is set to, where it is set there, V and A.
+    fn unit(&self, chosen: &Chosen, at: Option<Place>) -> Option<(f64, f64)> {
+        let source = self.plan.source.as_ref().filter(|_| at == Some(Place::Source))?;
+        source.each_of(chosen.dial_v, chosen.current_a())
+    }
+
+    /// Where it may end, where a few millivolts of what feeds it or of its curve move that by a twentieth.
+    fn end_span(&self, charge: &Charge) -> Option<(f64, f64)> {
+        /// As good as a port or a display is, V.
+        const PORT_V: f64 = 0.01;
+        const WIDE: f64 = 0.05;
+        let chosen = self.chosen?;
+        let last = charge.moments.last().filter(|m| m.limit.tapers())?;
+        let pack = &self.plan.pack;
+        let model = Model::new(pack.body(), &self.found.offsets, true, Scale::NOMINAL);
+        let spread_v = PORT_V + 0.5 * pack.profile.curve_spread_v * f64::from(pack.series);
+        let held = |by_v: f64| model.soc_held(last.pack_v + by_v, last.current_a.max(0.0));
+        if charge.reason == EndReason::Goal || chosen.stops.goal_soc < self.found.soc {
+            return None;
+        }
+        let low = held(-spread_v).min(charge.end.soc).max(self.found.soc.min(charge.end.soc));
+        let high = held(spread_v).max(charge.end.soc);
+        (high - low > WIDE).then_some((low, high))
     }
 
     /// The likeliest time with the shortest and longest it may be: from the highest and lowest start, a pack better
@@ -304,7 +339,10 @@ impl Reckoning<'_> {
             .iter()
             .map(|m| {
                 let stage_a = chain_stages::amps(self, chain, m);
+                let source = self.source_at(m);
                 CurvePoint {
+                    source_v: source.map(|(v, _)| significant(v)),
+                    source_a: source.map(|(_, a)| significant(a)),
                     t_s: significant(m.t_s),
                     pack_v: significant(m.pack_v),
                     current_a: significant(m.current_a),
@@ -316,6 +354,15 @@ impl Reckoning<'_> {
                 }
             })
             .collect()
+    }
+
+    /// What stands at the source's terminals and what it gives at a moment, V and A.
+    fn source_at(&self, moment: &Moment) -> Option<(f64, f64)> {
+        let mut feed = self.chosen?.built.feed;
+        feed.follow(moment.open_v);
+        let flows = feed.flows(moment.pack_v, (moment.current_a + self.plan.load.current_a(moment.pack_v)).max(0.0));
+        let volts = if flows.source_a > 1e-9 { flows.source_w / flows.source_a } else { moment.open_v };
+        Some((volts, flows.source_a))
     }
 
     /// The voltage at which the goal would be reached as the current falls to the stop, V.

@@ -4,11 +4,11 @@ use crate::chain::feed::Control;
 use crate::chain::reckoning::Reckoning;
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
-use crate::formats::{EndReason, Place, WhatIfDoc};
+use crate::formats::{EndReason, NextSizeDoc, Place, WhatIfDoc};
 use crate::parts::source::Source;
-use crate::physics::charge::{Charge, Fed, Scale, Stops};
-use crate::physics::operating::{Feed, Inputs, Places};
-use crate::units::{show_hours, trimmed};
+use crate::physics::charge::{Charge, Fed, Model, Scale, Stops, simulate};
+use crate::physics::operating::{Feed, Inputs, LoadDraw, Places};
+use crate::units::{in_amps, show_hours, trimmed};
 
 /// A saving below this share of the time is not worth buying for.
 const WORTH: f64 = 0.05;
@@ -51,15 +51,88 @@ pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chose
                 saves_s,
                 gains_soc,
                 advised,
+                size: None,
                 message: format!("{thing} {gain}"),
             })
         })
         .collect();
+    answers.extend(load_off(reckoning, chosen, base, &stops));
+    answers.extend(next_size(reckoning, chosen, base, &stops));
     answers.sort_by(|a, b| {
         let gain = |w: &WhatIfDoc| (w.gains_soc.unwrap_or(0.0), w.saves_s);
         gain(b).partial_cmp(&gain(a)).unwrap_or(std::cmp::Ordering::Equal)
     });
     answers
+}
+
+/// The same charge with its load switched off.
+fn load_off(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge, stops: &Stops) -> Option<WhatIfDoc> {
+    if reckoning.plan.load == LoadDraw::None {
+        return None;
+    }
+    let model = Model::new(reckoning.plan.pack.body(), &reckoning.found.offsets, true, Scale::NOMINAL);
+    let alone = simulate(&model, reckoning.found.soc, Some(reckoning.fed(chosen)), LoadDraw::None, stops);
+    let total_s = alone.total_s?;
+    let saves_s = (base.total_s.unwrap_or(base.end.t_s) - total_s).max(0.0);
+    let gains_soc = base.total_s.is_none().then(|| (alone.end.soc - base.end.soc).max(0.0));
+    let worth = saves_s > WORTH * base.end.t_s || gains_soc.is_some_and(|gain| gain > 0.02);
+    worth.then(|| WhatIfDoc {
+        without: LimitCode::Load,
+        at: Place::Load,
+        total_s: Some(total_s),
+        saves_s: if base.total_s.is_some() { saves_s } else { 0.0 },
+        gains_soc,
+        advised: true,
+        size: None,
+        message: match gains_soc {
+            Some(soc) => format!("The load off would bring {} % more in", trimmed(soc * 100.0, 0)),
+            None => format!("The load off would take {} off", show_hours(saves_s / 3600.0)),
+        },
+    })
+}
+
+/// Amps and watts that supplies and chargers are sold with.
+const SIZES: [f64; 25] = [
+    0.5, 1.0, 2.0, 3.0, 5.0, 8.0, 10.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0, 100.0, 120.0, 150.0, 200.0,
+    250.0, 300.0, 400.0, 600.0, 800.0, 1000.0,
+];
+
+/// The same charge with the next size of what binds longest, where that is a rating of a box.
+fn next_size(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge, stops: &Stops) -> Option<WhatIfDoc> {
+    let total_s = base.total_s?;
+    let without = spans(base).into_iter().map(|(code, _)| code).find(|code| code.purchasable())?;
+    let (by_amps, what) = match without {
+        LimitCode::SourceCurrent => (true, "supply"),
+        LimitCode::ChargerOutputCurrent => (true, "charger"),
+        LimitCode::SourcePower => (false, "supply"),
+        LimitCode::ChargerOutputPower => (false, "charger"),
+        _ => return None,
+    };
+    let mut feed = relaxed(chosen, without)?;
+    let rated = if by_amps { chosen.built.feed.current_a } else { chosen.built.feed.power_w };
+    let next = SIZES.into_iter().find(|size| *size > 1.05 * rated).filter(|_| rated.is_finite())?;
+    if by_amps && next < feed.current_a {
+        (feed.current_code, feed.current_a) = (without, next);
+    } else if !by_amps && next < feed.power_w {
+        (feed.power_code, feed.power_w, feed.inputs) = (without, next, None);
+    } else {
+        // The next size is as good as none.
+        return None;
+    }
+    let fed = Fed { feed: &feed, ..reckoning.fed(chosen) };
+    let faster = reckoning.run_with(reckoning.found.soc, Scale::NOMINAL, Some(fed), stops);
+    let saves_s = (total_s - faster.total_s?).max(0.0);
+    let unit = if by_amps { "A" } else { "W" };
+    (saves_s > WORTH * total_s).then(|| WhatIfDoc {
+        without,
+        at: chosen.places().of(without),
+        total_s: faster.total_s,
+        saves_s,
+        gains_soc: None,
+        advised: true,
+        size: Some(NextSizeDoc { current_a: by_amps.then_some(next), power_w: (!by_amps).then_some(next) }),
+        message: format!("A {what} of {} {unit} would take {} off", trimmed(next, 1), show_hours(saves_s / 3600.0)),
+    })
 }
 
 /// How long each limit binds, s.
@@ -211,12 +284,20 @@ fn needed(
             format!("A lead and fuse for {}", amps(a))
         }
         LimitCode::Nudge => "A supply or module that holds its current".to_owned(),
+        // Where the practice and not the label binds, no other pack is needed.
+        LimitCode::PackRating if reckoning.plan.pack.hard_limit().is_some_and(|a| in_amps(a) > 1.02 * feed_a(chosen)) => {
+            "Charged as fast as it may be, it".to_owned()
+        }
         LimitCode::PackRating => "A pack of a higher rating".to_owned(),
         LimitCode::Temperature => "A pack at room temperature".to_owned(),
         LimitCode::Bms => "A BMS that lets more through".to_owned(),
         LimitCode::SetCurrent => "Without the current you set, it".to_owned(),
         LimitCode::Balance | LimitCode::SetVoltage | LimitCode::Load => String::new(),
     }
+}
+
+fn feed_a(chosen: &Chosen) -> f64 {
+    chosen.built.feed.current_a
 }
 
 /// The source's voltage from which a buck or linear stage has enough above the pack all along.
@@ -237,6 +318,9 @@ pub(crate) fn verdict(
     base: &Charge,
     what_ifs: &[WhatIfDoc],
 ) -> Option<String> {
+    if let Some(said) = nothing_comes(reckoning, chosen, base) {
+        return Some(said);
+    }
     if let Some(best) = what_ifs.iter().find(|w| w.advised) {
         return Some(format!("{}.", best.message));
     }
@@ -263,6 +347,28 @@ pub(crate) fn verdict(
             let saves_s = what_ifs.first().map_or(0.0, |w| w.saves_s);
             format!("Nothing bigger is worth buying: the most it could save is {}.", show_hours(saves_s / 3600.0))
         }
+    })
+}
+
+/// Where nothing comes in: why, and what would do.
+fn nothing_comes(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge) -> Option<String> {
+    let first = base.moments.first()?;
+    let load_a = reckoning.plan.load.current_a(first.pack_v);
+    let reaches_v = chosen.built.feed.hold.volts;
+    if reaches_v <= reckoning.found.rest_v && first.current_a <= 1e-6 {
+        return Some(format!(
+            "Nothing flows: {} V stand before a pack of {} V. A boost between that reaches {} V, or a supply that does, would charge it.",
+            trimmed(reaches_v, 2),
+            trimmed(reckoning.found.rest_v, 2),
+            trimmed(chosen.charge_v, 2)
+        ));
+    }
+    (base.reason == EndReason::Discharging || first.current_a < 0.0).then(|| {
+        format!(
+            "The load takes {} A more than comes in: the pack runs down while it is on charge. Load off, or a charger for {} A and more.",
+            trimmed(-first.current_a, 2),
+            trimmed(buyable(load_a), 1)
+        )
     })
 }
 

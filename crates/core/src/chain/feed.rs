@@ -413,7 +413,7 @@ fn inputs(plan: &Plan, source: &Source, supply: Supply) -> Option<Inputs> {
     Some(match (charger.kind, input_limit(plan, source)) {
         // The input limit is set in steps; what it is set for holds as it is set.
         (_, Some(_)) => Inputs {
-            source_a: floor_to(source_a, INPUT_STEP_A),
+            source_a: floor_to(if source.limits_current() { BELOW * source_a } else { source_a }, INPUT_STEP_A),
             source_w: f64::INFINITY,
             source_w_as_a: floor_to(source_w / highest_input_v(charger, source), INPUT_STEP_A),
             lead_a: floor_to(lead_a, INPUT_STEP_A),
@@ -522,6 +522,10 @@ fn thinner_lead(plan: &Plan, path: Path, supply: Supply, dial_v: f64) -> Place {
 /// A foldback supply that a flat pack overloads gives less the lower its terminals stand.
 fn fold_back(source: &Source, feed: &mut Feed, inrush_a: f64, currents: &mut Vec<(LimitCode, f64)>) -> bool {
     let open_v = feed.supply.open_v;
+    if feed.heat_w.is_some() {
+        // A board holds its own current.
+        return false;
+    }
     let rated = source.current_at(volts(open_v)).map(in_amps);
     let Some(rated_a) = rated.filter(|a| matches!(feed.path, Path::Direct | Path::Series) && inrush_a > *a) else {
         return false;
@@ -537,6 +541,9 @@ fn fold_back(source: &Source, feed: &mut Feed, inrush_a: f64, currents: &mut Vec
 
 /// The step in which a charger's input limit is set, A.
 const INPUT_STEP_A: f64 = 0.1;
+
+/// Of what a supply holds by itself a charger is told to draw this share.
+const BELOW: f64 = 0.98;
 
 /// A charger's own input limit as it is to be set, and what it is set for.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -565,8 +572,10 @@ pub(crate) fn input_limit(plan: &Plan, source: &Source) -> Option<InputLimit> {
         return None;
     }
     let set_v = highest_input_v(charger, source);
+    // A supply that holds its current must not be brought to do so: its volts would sink under the charger.
+    let below = if source.limits_current() { BELOW } else { 1.0 };
     [
-        (LimitCode::SourceCurrent, source.current_at(volts(set_v)).map(in_amps)),
+        (LimitCode::SourceCurrent, source.current_at(volts(set_v)).map(|a| below * in_amps(a))),
         (LimitCode::SourcePower, source.power_at(volts(set_v)).map(|w| in_watts(w) / set_v)),
         (LimitCode::Lead, plan.input.as_ref().map(Lead::most_a)),
         (LimitCode::ChargerInputCurrent, charger.input_max_a),

@@ -34,6 +34,7 @@ impl Reckoning<'_> {
                     ends_at_goal: false,
                     taper_a: None,
                     give_up_a: 1e-6,
+                    most_as: f64::INFINITY,
                     stop_v: None,
                     cut_off_v: None,
                     limit_s: self.plan.settings.time_limit_h.map(|h| h * 3600.0),
@@ -66,6 +67,10 @@ pub(crate) fn end_voltages(pack: &Pack, found: &Identified, charge: &Charge) -> 
         return Vec::new();
     };
     let profile = &pack.profile;
+    if pack.balanced {
+        // What levels them has done so by then.
+        return vec![last.pack_v / f64::from(pack.series); found.positions_v.len()];
+    }
     let level: Vec<f64> = (0..found.positions_v.len())
         .map(|n| profile.ocv.at(charge.end.soc + found.offsets.get(n).copied().unwrap_or(0.0)).0)
         .collect();

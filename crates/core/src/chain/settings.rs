@@ -2,7 +2,7 @@
 
 use crate::chain::feed::{self, Built, Control, InputLimit};
 use crate::codes::LimitCode;
-use crate::formats::{MeterAt, MeterQuantity, PackMark, Place, Practice};
+use crate::formats::{ChargerKind, MeterAt, MeterQuantity, PackMark, Place, Practice};
 use crate::parts::identify::{Identified, bounds};
 use crate::parts::meter::Correction;
 use crate::parts::pack::{Goal, Pack};
@@ -85,7 +85,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let model = Model::new(pack.body(), &found.offsets, true, Scale::NOMINAL);
 
     let (recommended_a, by_temperature) = recommended_current(plan, found);
-    let stop_a = plan.settings.stop_current_a.or_else(|| taper_current(pack, recommended_a));
+    let stop_a = plan.settings.stop_current_a.or_else(|| own_end(plan)).or_else(|| taper_current(pack, recommended_a));
     // The guard of a nickel charge goes by the current that flows.
     let flows_a = plan.settings.current_a.unwrap_or(recommended_a);
     let goal_v = goal_voltage(plan, &model, stop_a.unwrap_or(0.0), flows_a);
@@ -109,12 +109,14 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         (Goal::Full, Some((v, mean_soc))) if v < levelled_v => mean_soc,
         _ => goal_soc(plan, goal_v / series - profile.compensation_v(temperature_c)),
     };
-    if matches!(pack.goal, Goal::Full | Goal::Float) && dial_v >= goal_v - 0.005 * series {
+    // A voltage that somebody sets below full is a wish, and ends by its taper.
+    let wished = plan.settings.voltage_v.is_some_and(|v| dial_v >= v - 0.005 * series);
+    if matches!(pack.goal, Goal::Full | Goal::Float) && (wished || dial_v >= goal_v - 0.005 * series) {
         // At the right voltage, full is what the stop current leaves: a tired pack is no stall. One
         // so tired that hardly anything is left is.
         let warmth_v = profile.compensation_v(temperature_c) * series;
         let held = model.soc_held(dial_v - warmth_v, stop_a.unwrap_or(0.0));
-        if held > 0.5 {
+        if held > 0.5 || wished {
             goal_soc = goal_soc.min(held);
         }
     }
@@ -127,9 +129,14 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     });
     let volts_off = correction(plan, built.voltage_at, MeterQuantity::Voltage);
     let amps_off = correction(plan, built.current_at, MeterQuantity::Current);
-    let shown_v = volts_off.map_or(dial_v, |c| floor_to(c.shown(dial_v), built.step_v));
+    // A duty sets no voltage: what is watched for is the pack's.
+    let switched = plan.charger.as_ref().is_some_and(|c| c.kind == ChargerKind::Pwm);
+    let watched_v = plan.settings.stop_voltage_v.map_or(charge_v, |v| v.min(charge_v));
+    let shown_v = if switched { watched_v } else { dial_v };
+    let shown_v = volts_off.filter(|_| !switched).map_or(shown_v, |c| floor_to(c.shown(dial_v), built.step_v));
     let shown_a = amps_off.map_or(built.feed.current_a, |c| floor_to(c.shown(built.feed.current_a), 0.01));
-    let nudge = nudge_rule(plan, &built, (goal_soc - found.soc).max(0.0) * usable_ah);
+    let lower_by_v = model.open_circuit_v(found.soc) - model.open_circuit_v(found.low.min(found.soc));
+    let nudge = nudge_rule(plan, &built, (goal_soc - found.soc).max(0.0) * usable_ah, lower_by_v);
     Chosen {
         charge_v,
         dial_v,
@@ -142,8 +149,14 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
             ends_at_goal,
             taper_a: stop_a.map(|a| taper_at_pack(plan, a, dial_v)),
             give_up_a: stop_a.map_or(usable_ah / 100.0, |a| a.min(usable_ah / 100.0)),
+            // What gasses can be given for ever and holds no more: nobody goes on beyond what fills it by far.
+            most_as: if profile.traits.gasses {
+                profile.most_given * (goal_soc - found.soc).max(0.02) * usable_ah * 3600.0
+            } else {
+                f64::INFINITY
+            },
             stop_v: plan.settings.stop_voltage_v,
-            cut_off_v: plan.cut_off.map(|relay| relay.high_v),
+            cut_off_v: plan.cut_off.map(|relay| relay.opens_v()),
             limit_s: limit_h.map(|h| h * 3600.0),
             absorption_s: absorption_h(pack, dial_v).filter(|_| built.holds_voltage && !built.limits).map(|h| h * 3600.0),
             empty_v: empty_volts(pack),
@@ -178,7 +191,7 @@ fn correction(plan: &Plan, place: Option<Place>, quantity: MeterQuantity) -> Opt
 }
 
 /// How a stage without current control is turned up by hand.
-fn nudge_rule(plan: &Plan, built: &Built, wanted_ah: f64) -> Option<NudgeRule> {
+fn nudge_rule(plan: &Plan, built: &Built, wanted_ah: f64, lower_by_v: f64) -> Option<NudgeRule> {
     if built.control != Control::Hand {
         return None;
     }
@@ -195,6 +208,7 @@ fn nudge_rule(plan: &Plan, built: &Built, wanted_ah: f64) -> Option<NudgeRule> {
         target_a: built.feed.current_a,
         top_v: built.feed.hold.volts + built.feed.diode_v,
         least_v: built.window_v.0,
+        lower_by_v,
         step_v: built.step_v,
         top_duty: duty,
         balance: built.feed.balance,
@@ -259,6 +273,12 @@ pub(crate) fn practice_current(plan: &Plan) -> f64 {
     }
 }
 
+/// What a board that ends by itself ends at, A: a tenth of what it is built for, by the usual sheets of such chips.
+fn own_end(plan: &Plan) -> Option<f64> {
+    let board = plan.charger.as_ref().filter(|c| c.kind == ChargerKind::LinearModule)?;
+    board.output_max_a.map(|a| 0.1 * a)
+}
+
 /// The current at which the charge is done, A; `None` where nothing tapers.
 fn taper_current(pack: &Pack, recommended_a: f64) -> Option<f64> {
     if pack.profile.traits.timed {
@@ -280,7 +300,7 @@ fn reachable_stop(plan: &Plan, built: &Built, now: Thevenin, stop_a: Option<f64>
         return Some(stop_a);
     }
     let at = |pack: Thevenin| operating_point(pack, Some(&built.feed), plan.load, None).pack_a;
-    let ends_v = [plan.settings.stop_voltage_v, plan.cut_off.map(|relay| relay.high_v)];
+    let ends_v = [plan.settings.stop_voltage_v, plan.cut_off.map(|relay| relay.opens_v())];
     let ends_v = ends_v.into_iter().flatten().reduce(f64::min);
     if ends_v.is_some_and(|volts| at(Thevenin { e_v: volts, r_ohm: 1e-6 }) > stop_a) {
         return None;

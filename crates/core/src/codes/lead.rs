@@ -1,6 +1,14 @@
 //! Codes of leads.
 
 codes! {
+    /// When a voltage cut-off relay first closes.
+    pub enum CutOffStarts {
+        /// Only once it reads less than its lower voltage.
+        BelowLow = "below_low",
+        /// As soon as it is fed, if it reads less than its upper voltage.
+        AtOnce = "at_once",
+    }
+
     /// Where a lead's fuse sits.
     pub enum FuseAt {
         /// At the end towards the source.

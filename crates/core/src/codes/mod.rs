@@ -51,7 +51,7 @@ mod source;
 pub use charger::{ChargerKind, Topology};
 pub use check::CheckCode;
 pub use chemistry::Chemistry;
-pub use lead::{Connector, FuseAt, Insulation, Laid, Wires};
+pub use lead::{Connector, CutOffStarts, FuseAt, Insulation, Laid, Wires};
 pub use limit::LimitCode;
 pub use log::{LogColumn, LogColumns, LogDecimal, LogDelimiter, LogTime, LogUnit};
 pub use meter::{MeterAt, MeterQuantity};

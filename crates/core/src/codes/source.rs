@@ -51,6 +51,8 @@ codes! {
         Series = "series",
         /// Amps add.
         Parallel = "parallel",
+        /// Amps add: one unit is set and the others follow it.
+        LeaderFollower = "leader_follower",
     }
 }
 

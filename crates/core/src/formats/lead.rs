@@ -1,7 +1,7 @@
 //! What carries the current, and what guards it.
 
 use super::read::document;
-use crate::codes::{Connector, FuseAt, Insulation, Laid, Wires};
+use crate::codes::{Connector, CutOffStarts, FuseAt, Insulation, Laid, Wires};
 
 document! {
     /// A lead: two wires, their plugs and their fuse.
@@ -62,5 +62,10 @@ document! {
         /// How far its own reading may be off, V.
         #[schemars(range(min = 0.0, max = 20.0))]
         pub error_v: f64,
+        /// What its reading shows more than there is, where that is known, V; the error is what stays unknown.
+        #[schemars(range(min = -20.0, max = 20.0))]
+        pub offset_v: f64,
+        /// When it first closes; absent: nobody knows.
+        pub starts: CutOffStarts,
     }
 }

@@ -30,7 +30,7 @@ pub use rescue::{
     RescueCaseDoc, RescueDoc, RescueReadingDoc, RescueResultDoc, RescueStageDoc, UntilDoc, WayDoc,
 };
 pub use result::{
-    CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, LimitDoc, NudgeDoc, PinchDoc, RESULT_FORMAT, ResultDoc,
+    CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, LimitDoc, NextSizeDoc, NudgeDoc, PinchDoc, RESULT_FORMAT, ResultDoc,
     ResultSettingsDoc, StageDoc, StartResultDoc, StepDoc, TimeDoc, WhatIfDoc,
 };
 pub use run::{

@@ -91,6 +91,10 @@ pub struct ResultSettingsDoc {
     pub input_limited_by: Option<LimitCode>,
     /// What the supply in front of a charger is set to, V.
     pub source_voltage_v: Option<f64>,
+    /// What each of several units of a supply is set to, V; null of one, or where nothing is set on it.
+    pub unit_voltage_v: Option<f64>,
+    /// The same of its current limit, A.
+    pub unit_current_a: Option<f64>,
     /// Which limit set the current.
     pub current_limited_by: LimitCode,
 }
@@ -151,6 +155,10 @@ pub struct DeliveredDoc {
 pub struct EndDoc {
     /// State of charge at the end.
     pub soc: f64,
+    /// … the lowest and the highest it may be, where a few millivolts of port or cell move it; null where it is sure.
+    pub soc_low: Option<f64>,
+    /// See `soc_low`.
+    pub soc_high: Option<f64>,
     /// When the computation ended, s.
     pub after_s: f64,
     /// Why.
@@ -209,10 +217,21 @@ pub struct WhatIfDoc {
     pub saves_s: f64,
     /// State of charge gained, where the charge as it is stalls.
     pub gains_soc: Option<f64>,
+    /// The next size that can be bought, where that is what was tried instead of taking the limit away.
+    pub size: Option<NextSizeDoc>,
     /// What would do it, in one line.
     pub message: String,
     /// Whether it is a thing to buy rather than a limit to keep.
     pub advised: bool,
+}
+
+/// A size that can be bought.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct NextSizeDoc {
+    /// A, where that is what grows.
+    pub current_a: Option<f64>,
+    /// W, where that is what grows.
+    pub power_w: Option<f64>,
 }
 
 /// One planned turn of a knob.
@@ -295,6 +314,10 @@ pub struct CurvePoint {
     pub soc: f64,
     /// What binds.
     pub limit: LimitCode,
+    /// At the source's terminals, V; null without one.
+    pub source_v: Option<f64>,
+    /// Out of the source, A; null without one.
+    pub source_a: Option<f64>,
     /// What each stage could deliver at the pack then, A, in the order of `stages`; of a load, what it draws.
     pub stage_a: Vec<f64>,
     /// The stages that carry more than they may then.

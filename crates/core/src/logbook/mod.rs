@@ -397,6 +397,8 @@ impl Run<'_> {
 
 fn point(m: Moment) -> CurvePoint {
     CurvePoint {
+        source_v: None,
+        source_a: None,
         t_s: m.t_s,
         pack_v: m.pack_v,
         current_a: m.current_a,

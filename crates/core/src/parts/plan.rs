@@ -1,7 +1,7 @@
 //! A plan ready to be computed: its defaults filled in, its fields checked.
 
 use crate::formats::{
-    AcceptedDoc, Balancer, ChargerDoc, ChargerKind, FuseAt, GoalDoc, GoalKind, Insulation, Laid, LastUse, LeadDoc,
+    AcceptedDoc, Balancer, ChargerDoc, ChargerKind, CutOffStarts, FuseAt, GoalDoc, GoalKind, Insulation, Laid, LastUse, LeadDoc,
     Overload, PLAN_FORMAT, PackDoc, PlanDoc, Practice, Problems, SettingsDoc, SourceDoc, SourceKind, StartDoc,
     Topology, TransformerType, Wires,
 };
@@ -53,6 +53,17 @@ pub(crate) struct CutOff {
     pub(crate) low_v: f64,
     pub(crate) high_v: f64,
     pub(crate) error_v: f64,
+    /// What its reading shows more than there is, V.
+    pub(crate) offset_v: f64,
+    /// When it first closes; `None` where nobody knows.
+    pub(crate) starts: Option<CutOffStarts>,
+}
+
+impl CutOff {
+    /// The true voltage at which it opens, as far as its reading is known to be off, V.
+    pub(crate) fn opens_v(&self) -> f64 {
+        self.high_v - self.offset_v
+    }
 }
 
 /// The outlet's circuit.
@@ -419,7 +430,8 @@ fn cut_off(doc: &PlanDoc, check: &mut Checked<'_>) -> Option<CutOff> {
     let high_v = check.within("cut_off/high_v", relay.high_v, low_v.unwrap_or(0.1), 1000.0);
     let high_v = check.required("cut_off/high_v", high_v, "the voltage it opens above, low_v to 1000 V");
     let error_v = check.within("cut_off/error_v", relay.error_v, 0.0, 20.0);
-    Some(CutOff { low_v: low_v?, high_v: high_v?, error_v: error_v? })
+    let offset_v = check.within("cut_off/offset_v", relay.offset_v, -20.0, 20.0).unwrap_or(0.0);
+    Some(CutOff { low_v: low_v?, high_v: high_v?, error_v: error_v?, offset_v, starts: relay.starts })
 }
 
 fn mains(doc: &PlanDoc, check: &mut Checked<'_>) -> Option<Mains> {

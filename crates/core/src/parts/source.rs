@@ -95,6 +95,15 @@ impl Source {
         )
     }
 
+    /// What each of several units is set to so that all together give this, V and A; `None` of one.
+    pub(crate) fn each_of(&self, all_v: f64, all_a: f64) -> Option<(f64, f64)> {
+        let n = f64::from(self.units);
+        (self.units > 1).then(|| match self.wiring {
+            Wiring::Series => (all_v / n, all_a),
+            Wiring::Parallel | Wiring::LeaderFollower => (all_v, all_a / n),
+        })
+    }
+
     /// Whether its voltage rises and sinks with the mains.
     pub(crate) fn hangs_on_mains(&self) -> bool {
         matches!(self.kind, SourceKind::WallAdapter | SourceKind::TransformerRectifier)
@@ -333,6 +342,8 @@ pub(crate) fn read(doc: &SourceDoc, at: &str, problems: &mut Problems) -> Option
     let (volts_factor, amps_factor, ohm_factor) = match wiring {
         Wiring::Series => (n, 1.0, n),
         Wiring::Parallel => (1.0, if units > 1 { n * sharing } else { 1.0 }, 1.0 / n),
+        // Units that follow one another share evenly.
+        Wiring::LeaderFollower => (1.0, n, 1.0 / n),
     };
     let scaled = |r: Rating| Rating {
         current: r.current.map(|a| a * amps_factor),
@@ -364,7 +375,7 @@ pub(crate) fn read(doc: &SourceDoc, at: &str, problems: &mut Problems) -> Option
         highest_v: unit.highest_v * volts_factor,
         battery: unit.battery.map(|b| Battery {
             series: b.series * volts_factor,
-            capacity_as: b.capacity_as * if wiring == Wiring::Parallel { n } else { 1.0 },
+            capacity_as: b.capacity_as * if wiring == Wiring::Series { 1.0 } else { n },
             ohm: b.ohm * ohm_factor,
             ..b
         }),
@@ -444,7 +455,6 @@ fn transformer(doc: &SourceDoc, check: &mut Checked<'_>) -> Option<Unit> {
     let loaded = check.within("secondary_vac", doc.secondary_vac, 1.0, 500.0);
     let loaded = check.required("secondary_vac", loaded, "volts rms at its rated load, 1 to 500");
     let rated_va = check.within("rated_va", doc.rated_va, 0.5, 10_000.0);
-    let rated_va = check.required("rated_va", rated_va, "its rating, 0.5 to 10000 VA");
     let open = check.within("open_vac", doc.open_vac, loaded.unwrap_or(1.0), 800.0);
     let regulation = check.within("regulation", doc.regulation, 0.0, 1.0);
     if doc.open_vac.is_some() && doc.regulation.is_some() {
@@ -452,18 +462,31 @@ fn transformer(doc: &SourceDoc, check: &mut Checked<'_>) -> Option<Unit> {
     }
     let farads = check.within("smoothing_uf", doc.smoothing_uf, 10.0, 1e6)? / 1e6;
     let mains_hz = check.within("mains_hz", doc.mains_hz, 10.0, 1000.0)?;
-    let (loaded, rated_va) = (loaded?, rated_va?);
-    let open_vac = open.unwrap_or(loaded * (1.0 + regulation?));
-    let own_a = RECTIFIED_SHARE * rated_va / loaded;
+    if open.is_none() && regulation.is_none() && doc.open_vac.is_none() && doc.regulation.is_none() {
+        check.add("open_vac", "how far it droops is not said", "open_vac, regulation or rated_va");
+    }
+    let loaded = loaded?;
+    let own_a = rated_va.map(|va| RECTIFIED_SHARE * va / loaded);
+    let label_a = doc.max_current_a.filter(|a| *a > 0.0);
+    if own_a.is_none() && label_a.is_none() {
+        let said = "neither its VA nor the amps of its output are said";
+        check.add("rated_va", said, "rated_va 0.5 to 10000 VA, or max_current_a");
+    }
+    // What it gives while it droops to its loaded voltage, A.
+    let loaded_a = own_a.or(label_a)?;
+    let open_vac = match open {
+        Some(open) => open,
+        None => loaded * (1.0 + regulation?),
+    };
     let peak = std::f64::consts::SQRT_2;
     // A full wave recharges the capacitor twice a cycle.
     let ripple_ohm = 1.0 / (2.0 * mains_hz * farads);
     let open_v = peak * open_vac - 2.0 * BRIDGE_DIODE_V;
     Some(Unit {
-        sag_ohm: peak * (open_vac - loaded) / own_a + 0.5 * ripple_ohm,
+        sag_ohm: peak * (open_vac - loaded) / loaded_a + 0.5 * ripple_ohm,
         highest_v: MAINS_HIGH * peak * open_vac - 2.0 * BRIDGE_DIODE_OPEN_V,
-        ripple_v: ripple_ohm * own_a,
-        own_a: Some(own_a),
+        ripple_v: ripple_ohm * loaded_a,
+        own_a,
         ..Unit::steady(open_v.max(0.1), open_v.max(0.1))
     })
 }

@@ -62,7 +62,8 @@ fn hobby(patch: Value) -> Value {
 #[case::back_feed(json!({}), SourceBackFeed, Some(Note))]
 #[case::no_back_feed(json!({"charger": hobby(json!({}))}), SourceBackFeed, None)]
 #[case::a_diode_blocks(json!({"charger": buck(json!({"diode_drop_v": 0.4}))}), SourceBackFeed, None)]
-#[case::coarse_knob(lead_acid(json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 16, "voltage_step_v": 0.5}})), SourceStepTooCoarse, Some(Caution))]
+#[case::coarse_knob(lead_acid(json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 16, "voltage_step_v": 0.03}})), SourceStepTooCoarse, Some(Caution))]
+#[case::far_too_coarse_knob(lead_acid(json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 16, "voltage_step_v": 0.5}})), SourceStepTooCoarse, Some(Stop))]
 #[case::fine_knob(lead_acid(json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 16, "voltage_step_v": 0.01}})), SourceStepTooCoarse, None)]
 // Chargers.
 #[case::adapter_stands_high(lead_acid(json!({"source": {"kind": "wall_adapter", "voltage_v": 20, "max_voltage_v": null, "max_current_a": 3}, "charger": hobby(json!({}))})), ChargerInputTooHigh, Some(Stop))]

@@ -112,7 +112,7 @@ impl Regulator {
     /// Whether it holds its volts now, and not its amps.
     #[must_use]
     pub fn holds(&self) -> bool {
-        self.segment == Segment::Holds
+        self.segment == Segment::Holds && !matches!(self.works, Works::Duty { .. })
     }
 
     /// Where it stands as it is switched on: what limits its amps does so until its volts are reached.

@@ -3,7 +3,7 @@
 use super::finding::Finding;
 use super::situation::Situation;
 use crate::chain::settings::Chosen;
-use crate::codes::CheckCode;
+use crate::codes::{CheckCode, CutOffStarts};
 use crate::codes::LimitCode;
 use crate::formats::{EndReason, Overload, SourceKind, Topology};
 use crate::parts::charger::{Charger, Works};
@@ -335,28 +335,34 @@ fn resistor(s: &Situation<'_>, (ohm, rated_w): (f64, Option<f64>), chosen: &Chos
 fn relay(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
     let Some(relay) = s.plan.cut_off else { return };
     let rest_v = s.found.rest_v;
+    // What it reads of the pack at rest.
+    let reads_v = rest_v + relay.offset_v;
     let values = [("pack_v", rest_v), ("low_v", relay.low_v), ("error_v", relay.error_v)];
-    if rest_v > relay.low_v + relay.error_v {
-        findings.push(Finding::stop(
+    let (low, rests) = (trimmed(relay.low_v, 2), trimmed(rest_v, 2));
+    let finding = match relay.starts {
+        Some(CutOffStarts::AtOnce) => None,
+        Some(CutOffStarts::BelowLow) if reads_v > relay.low_v + relay.error_v => Some(Finding::stop(
             CheckCode::ChargerCutoffWillNotStart,
             format!(
-                "The relay closes below {} V; the pack rests at {} V. Nothing would flow until its low threshold is raised.",
-                trimmed(relay.low_v, 2),
-                trimmed(rest_v, 2)
+                "The relay closes below {low} V; the pack rests at {rests} V. Nothing would flow until its low threshold is raised."
             ),
             &values,
-        ));
-    } else if rest_v > relay.low_v - relay.error_v {
-        findings.push(Finding::caution(
+        )),
+        None if reads_v > relay.low_v + relay.error_v => Some(Finding::caution(
             CheckCode::ChargerCutoffWillNotStart,
             format!(
-                "The pack rests at {} V, within the relay's error of {} V: it may not close.",
-                trimmed(rest_v, 2),
-                trimmed(relay.low_v, 2)
+                "Some of these relays close as soon as they are fed, others only below their low threshold, here {low} V. The pack rests at {rests} V: if yours is of the second kind nothing flows until that is raised above it. Say which it is."
             ),
             &values,
-        ));
-    }
+        )),
+        _ if reads_v > relay.low_v - relay.error_v => Some(Finding::caution(
+            CheckCode::ChargerCutoffWillNotStart,
+            format!("The pack rests at {rests} V, within the relay's error of {low} V: it may not close."),
+            &values,
+        )),
+        _ => None,
+    };
+    findings.extend(finding);
     let short = chosen.stops.goal_soc - s.charge.end.soc;
     if s.charge.reason == EndReason::CutOff && short > 0.02 {
         findings.push(Finding::caution(
@@ -370,7 +376,7 @@ fn relay(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
             ),
             &[("high_v", relay.high_v), ("end_soc", s.charge.end.soc), ("short_soc", short)],
         ));
-    } else if s.charge.reason != EndReason::CutOff && chosen.dial_v <= relay.high_v {
+    } else if s.charge.reason != EndReason::CutOff && chosen.dial_v <= relay.opens_v() {
         findings.push(Finding::note(
             CheckCode::ChargerCutoffUndercharges,
             format!(

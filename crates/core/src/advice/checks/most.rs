@@ -5,11 +5,12 @@
 
 use crate::chain::feed::Control;
 use crate::chain::settings::Chosen;
+use crate::codes::LimitCode;
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
-use crate::physics::battery::Battery;
+use crate::parts::source::{MAINS_HIGH, Source};
 use crate::physics::charge::{Charge, Model, Scale, State};
-use crate::physics::operating::{Feed, Thevenin, operating_point};
+use crate::physics::operating::{Feed, LoadDraw, Thevenin, operating_point};
 
 /// Voltages that are asked between the start and the charge voltage.
 const ASKED: u32 = 12;
@@ -65,20 +66,34 @@ pub(crate) fn most(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Ch
     // resistance would stop it sooner is not known well enough to build on.
     let holds = plan.charger.is_some() && matches!(chosen.built.control, Control::Dial | Control::Held);
     let r_ohm = if holds { STIFF_OHM } else { start.r_ohm };
-    let battery = plan.source.as_ref().and_then(|source| source.battery.as_ref());
-    // A battery that feeds the chain gives the most amps for the same watts when it is nearly down.
-    let opens_v = [Some(chosen.built.feed.supply.open_v), battery.map(Battery::lowest_v)];
-    for open_v in opens_v.into_iter().flatten() {
+    let open_v = chosen.built.feed.supply.open_v;
+    let source = plan.source.as_ref();
+    // What sinks gives the most amps for the same watts then; what rises with the mains gives more of itself.
+    let low_v = source.map(|source| source.lowest_v(open_v));
+    let high_v = source.filter(|source| source.hangs_on_mains()).map(|_| MAINS_HIGH * open_v);
+    // What a supply holds back by itself is its rating, not the share of it that one plans with.
+    let own = |code: LimitCode| loose && code == LimitCode::SourceCurrent;
+    let headroom = source.map_or(1.0, Source::headroom);
+    let held = chosen.built.control == Control::Held;
+    let loads = [Some(plan.load), Some(LoadDraw::None).filter(|_| held && plan.load != LoadDraw::None)];
+    let ways = [Some(open_v), low_v, high_v].into_iter().flatten();
+    for (open_v, load) in ways.flat_map(|v| loads.into_iter().flatten().map(move |load| (v, load))) {
         let mut feed = chosen.built.feed;
         feed.follow(open_v);
+        if own(feed.current_code) {
+            feed.current_a /= headroom;
+        }
+        if let Some(folds) = &mut feed.folds {
+            (folds.shorted_a, folds.per_v) = (folds.shorted_a / headroom, folds.per_v / headroom);
+        }
         let hold_code = feed.hold.code;
         if holds {
             feed.hold.volts = NOWHERE_V;
         }
         let mut take = |e_v: f64| {
-            let point = operating_point(Thevenin { e_v, r_ohm }, Some(&feed), plan.load, None);
+            let point = operating_point(Thevenin { e_v, r_ohm }, Some(&feed), load, None);
             let pack_v = e_v + r_ohm * point.pack_a;
-            most.take(&feed, pack_v, point.pack_a, plan.load.current_a(pack_v));
+            most.take(&feed, pack_v, point.pack_a, load.current_a(pack_v));
             point.limit == hold_code
         };
         for n in 0..=ASKED {

@@ -331,10 +331,13 @@ fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         let mut finding = Finding::stop(
             code,
             format!(
-                "{} A ({}C) is more than the {} A {whose}: heat and plating age or ignite cells.",
+                "{}{} A ({}C) is more than the {} A {whose}: {}.",
+                // What the load leaves may do; without it the pack gets all.
+                if s.most_a() <= hard_a { "Once the load is off, " } else { "" },
                 trimmed(asked_a, 2),
                 trimmed(c, 2),
-                trimmed(hard_a, 2)
+                trimmed(hard_a, 2),
+                pack.profile.words.too_fast
             ),
             &[("current_a", asked_a), ("rated_a", hard_a), ("c_rate", c)],
         );

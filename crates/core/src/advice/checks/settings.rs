@@ -38,14 +38,25 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     if asked_v > chosen.ceiling_v + 1e-3 {
         findings.push(Finding::stop(
             CheckCode::SettingsVoltageTooHigh,
-            format!(
-                "{} V is {} V a cell; {} is never charged above {} V. {}",
-                trimmed(asked_v, 2),
-                trimmed(asked_v / series, 3),
-                s.plan.pack.profile.name,
-                trimmed(chosen.ceiling_v / series, 3),
-                s.plan.pack.profile.words.overcharged
-            ),
+            if chosen.ceiling_v < s.plan.pack.profile.full_v * series - 1e-3 && s.plan.pack.smaller > 0.0 {
+                format!(
+                    "At {} V the smallest of these capacitors, {} % below the others, would pass its {} V, because nothing shunts it: no more than {} V together. {}",
+                    trimmed(asked_v, 2),
+                    trimmed(s.plan.pack.smaller * 100.0, 0),
+                    trimmed(s.plan.pack.profile.full_v, 2),
+                    trimmed(chosen.ceiling_v, 2),
+                    s.plan.pack.profile.words.overcharged
+                )
+            } else {
+                format!(
+                    "{} V is {} V a cell; {} is never charged above {} V. {}",
+                    trimmed(asked_v, 2),
+                    trimmed(asked_v / series, 3),
+                    s.plan.pack.profile.name,
+                    trimmed(chosen.ceiling_v / series, 3),
+                    s.plan.pack.profile.words.overcharged
+                )
+            },
             &[("voltage_v", asked_v), ("ceiling_v", chosen.ceiling_v)],
         ));
     } else if let Some((cell_v, ceiling_v)) = level_problem {
@@ -123,7 +134,7 @@ fn by_hand(s: &Situation<'_>, chosen: &Chosen, ends_early: bool, findings: &mut 
     findings.push(Finding::caution(
         CheckCode::SettingsTurnedByHand,
         format!(
-            "Nothing holds the current: you turn the voltage up {turns} times. Turned too far it trips or burns; once tripped, the pack feeds it backwards and its display stays lit while nothing charges."
+            "Nothing holds the current: you turn the voltage up {turns} times. Turned too far it trips or burns. Once tripped its display stays lit, fed by the pack, while nothing charges: part them, switch it off and on, and begin low again."
         ),
         &[("turns", turns as f64), ("current_a", rule.target_a)],
     ));

@@ -38,7 +38,7 @@ impl Situation<'_> {
     /// The highest voltage the pack's terminals may come to, V.
     pub(crate) fn ends_by(&self) -> Option<f64> {
         let chosen = self.chosen?;
-        let relay = self.plan.cut_off.map(|relay| relay.high_v + relay.error_v);
+        let relay = self.plan.cut_off.map(|relay| relay.opens_v() + relay.error_v);
         [relay, chosen.stops.stop_v].into_iter().flatten().min_by(f64::total_cmp)
     }
 

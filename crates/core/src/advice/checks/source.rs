@@ -34,12 +34,21 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         let finding = Finding::new(
             CheckCode::SourceTooLowToFill,
             severity,
-            format!(
-                "The {what} reaches {} V, this charge wants {} V: the pack ends at about {} %.",
-                trimmed(chosen.dial_v, 2),
-                trimmed(chosen.charge_v, 2),
-                trimmed(end_soc * 100.0, 0)
-            ),
+            if s.charge.charge_as <= 0.0 {
+                format!(
+                    "The {what} reaches {} V, the pack stands at {} V: nothing flows into it. It takes one that reaches {} V, or a boost between that does.",
+                    trimmed(chosen.dial_v, 2),
+                    trimmed(s.found.rest_v, 2),
+                    trimmed(chosen.charge_v, 2)
+                )
+            } else {
+                format!(
+                    "The {what} reaches {} V, this charge wants {} V: the pack ends at about {} %.",
+                    trimmed(chosen.dial_v, 2),
+                    trimmed(chosen.charge_v, 2),
+                    trimmed(end_soc * 100.0, 0)
+                )
+            },
             &[("voltage_v", chosen.dial_v), ("wanted_v", chosen.charge_v), ("end_soc", end_soc)],
         );
         findings.push(finding.at(at));

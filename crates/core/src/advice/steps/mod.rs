@@ -12,7 +12,7 @@ pub(crate) use task::Task;
 
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
-use crate::formats::{Balancer, CheckDoc, Place, Severity, StepDoc, StepWhen};
+use crate::formats::{Balancer, CheckDoc, EndReason, Place, Severity, StepDoc, StepWhen};
 use crate::parts::plan::Plan;
 use crate::physics::charge::Charge;
 use crate::units::{in_amp_hours, show_hours, trimmed};
@@ -117,6 +117,7 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
             &[("at_s", then.t_s), ("voltage_v", then.pack_v), ("current_a", then.current_a), ("charge_ah", in_ah)],
         );
     }
+    end(steps, plan, chosen, charge);
     let at_once = plan.pack.profile.traits.end_at_once.map_or_else(
         || {
             let ceiling_v = chosen.ceiling_v / f64::from(plan.pack.series);
@@ -128,6 +129,24 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
         str::to_owned,
     );
     steps.add(During, "abort", Place::Pack, at_once, &[]);
+}
+
+/// What is done when it is over, where nothing ends it by itself.
+fn end(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
+    let ends_itself = plan.charger.as_ref().is_some_and(crate::parts::charger::Charger::terminates);
+    let Some(total_s) = charge.total_s.filter(|_| !ends_itself && plan.cut_off.is_none()) else { return };
+    let when = match (chosen.stops.stop_v, chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal)) {
+        (Some(stop_v), _) if charge.reason == EndReason::StopVoltage => format!("At {} V", trimmed(stop_v, 2)),
+        (_, Some(stop_a)) => format!("At {} A", trimmed(stop_a, 2)),
+        _ => return,
+    };
+    steps.add(
+        StepWhen::During,
+        "end",
+        chosen.places().dial,
+        format!("{when}, about {} on: output off, unplug.", show_hours(total_s / 3600.0)),
+        &[("at_s", total_s)],
+    );
 }
 
 fn after(steps: &mut Steps, task: &Task<'_>) {

@@ -43,12 +43,20 @@ fn units(steps: &mut Steps, task: &Task<'_>) {
             "{} units in series: plus of one to minus of the next, cases apart, the same current limit on each, and a diode backwards across each output (band to plus) for when one gives out before the others. Volts add, amps do not.",
             source.units
         ),
+        Wiring::LeaderFollower => format!(
+            "{} units: the leader is set, the others follow it by their own wire; outputs on one bus, plus taken from one end of the row and minus from the other. Try it at a tenth of the current: each shows the same amps.",
+            source.units
+        ),
         Wiring::Parallel => format!(
             "{} units in parallel: each to the same voltage within 0.02 V, plus taken from one end of the row and minus from the other, jumpers for a whole unit's current.",
             source.units
         ),
     };
-    let code = if source.wiring == Wiring::Series { "wire_series" } else { "wire_parallel" };
+    let code = match source.wiring {
+        Wiring::Series => "wire_series",
+        Wiring::Parallel => "wire_parallel",
+        Wiring::LeaderFollower => "wire_leader",
+    };
     steps.add(Before, code, Place::Source, message, &values);
 }
 
@@ -100,7 +108,7 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
             "set_start",
             Place::Source,
             format!(
-                "Nothing connected: turn it down to {} V, the pack's own voltage, by meter. Mark where {set} V is: never past it.",
+                "Nothing connected: turn it down to {} V, the pack's own voltage as the meter reads it. Mark where {set} V is: never past it.",
                 trimmed(start_v, 2)
             ),
             &[("voltage_v", start_v), ("top_v", chosen.dial_v)],
@@ -110,7 +118,14 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
             Before,
             "set_voltage",
             Place::Source,
-            format!("Nothing connected: set {set} V at the clips, {}.{}", by_meter(task, chosen.dial_v), shows(task)),
+            match source.each_of(chosen.dial_v, chosen.current_a()) {
+                Some((unit_v, _)) if unit_v < chosen.dial_v - 0.005 => format!(
+                    "Nothing connected: each unit to {} V, so that {set} V stand at the clips, {}.",
+                    trimmed(unit_v, 2),
+                    by_meter(task, chosen.dial_v)
+                ),
+                _ => format!("Nothing connected: set {set} V at the clips, {}.{}", by_meter(task, chosen.dial_v), shows(task)),
+            },
             &[("voltage_v", chosen.dial_v), ("tolerance_v", tolerance_v(task))],
         );
     }
@@ -133,6 +148,14 @@ const CLIPS_A: f64 = 10.0;
 
 fn set_current(steps: &mut Steps, task: &Task<'_>, at: Place) {
     let chosen = task.chosen;
+    // What each unit of several is set to.
+    let (each, share) = match task.source.each_of(chosen.dial_v, chosen.current_a()) {
+        Some((_, unit_a)) if at == Place::Source && unit_a < chosen.current_a() => {
+            let whose = if task.source.wiring == Wiring::LeaderFollower { "of the leader " } else { "of each unit " };
+            (whose, unit_a)
+        }
+        _ => ("", chosen.current_a()),
+    };
     let shown = if (chosen.shown_a - chosen.current_a()).abs() < 0.015 {
         String::new()
     } else {
@@ -143,8 +166,8 @@ fn set_current(steps: &mut Steps, task: &Task<'_>, at: Place) {
         "set_current",
         at,
         format!(
-            "Current limit {} A: by its menu; or at 3 V or less, {}, current up from zero, output off, and only then the charge voltage.{shown}",
-            trimmed(chosen.current_a(), 2),
+            "Current limit {each}{} A: by its menu; or at 3 V or less, {}, current up from zero, output off, and only then the charge voltage.{shown}",
+            trimmed(share, 2),
             if chosen.current_a() > CLIPS_A { "leads bolted together" } else { "clips joined" }
         ),
         &[("current_a", chosen.current_a())],
@@ -240,7 +263,14 @@ fn linear_module(steps: &mut Steps, task: &Task<'_>) {
 
 fn pwm(steps: &mut Steps, task: &Task<'_>, set: f64) {
     let duty = task.charge.nudges.first().and_then(|n| n.duty).unwrap_or(set);
-    let message = format!("Duty {} %, before anything is connected.", trimmed(duty * 100.0, 0));
+    let path_ohm = task.chosen.built.feed.drive.map_or(0.0, |drive| drive.ohm);
+    let heat_w = task.most_a().powi(2) * path_ohm;
+    let heat = if heat_w >= 1.0 {
+        format!(" Its switch and path turn up to {} W to heat: let them shed it.", trimmed(heat_w, 0))
+    } else {
+        String::new()
+    };
+    let message = format!("Duty {} %, before anything is connected.{heat}", trimmed(duty * 100.0, 0));
     steps.add(Before, "set_duty", Place::Charger, message, &[("duty", duty)]);
 }
 
@@ -259,7 +289,13 @@ fn limiter(steps: &mut Steps, task: &Task<'_>, charger: &Charger) {
     } else {
         "not tried into a short: it is not rated for that.".to_owned()
     };
-    let message = format!("{what} in the plus line, where its heat harms nothing; {tried}");
+    // A filament at a tenth of its power glows no more.
+    const DARK: f64 = 0.4;
+    let dark = match charger.works {
+        Works::Lamp(lamps) => format!(" It is dark below about {} A.", trimmed(DARK * lamps.rated_a, 2)),
+        _ => String::new(),
+    };
+    let message = format!("{what} in the plus line, where its heat harms nothing; {tried}{dark}");
     steps.add(Before, "limiter", Place::Charger, message, &[]);
     if task.source.dials_voltage() {
         let message = format!("Nothing connected: supply to {} V by meter.", trimmed(chosen.dial_v, 2));

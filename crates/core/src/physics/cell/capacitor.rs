@@ -56,6 +56,7 @@ pub(super) fn profiles() -> Vec<Profile> {
         words: Words {
             too_cold: "its resistance is high and it takes little",
             cold_rate: "cold, it takes little",
+            too_fast: "it warms more than its seals bear",
             overcharged: "It vents, and its life halves with each 0.1 V.",
             stops_at: "at 60 °C",
             low: Low::ELECTRODES,

@@ -83,6 +83,7 @@ fn flooded() -> Profile {
         words: Words {
             too_cold: "the pack takes little and a flat one may be frozen",
             cold_rate: "cold, it takes little",
+            too_fast: "it warms and gasses instead of taking it",
             overcharged: "Overcharged it gasses, dries out and can run away.",
             stops_at: "at 50 °C; 5 to 10 °C warmer is usual",
             low: Low::ELECTRODES,

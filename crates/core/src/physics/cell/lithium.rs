@@ -39,6 +39,7 @@ const TITANATE_WARMTH: Warmth =
 const WORDS: Words = Words {
     too_cold: "metal plates onto the anode and stays there",
     cold_rate: "faster, metal plates onto the anode, unseen, and can short it later",
+    too_fast: "heat and plating age or ignite cells",
     overcharged: "Overcharged cells vent and burn.",
     stops_at: "at 45 °C, or 10 °C warmer than at first",
     low: Low::COPPER,

@@ -82,6 +82,7 @@ fn nimh() -> Profile {
         words: Words {
             too_cold: "gas builds up faster than the cells can take it back",
             cold_rate: "cold, it takes little",
+            too_fast: "it heats, and vents before it is full",
             overcharged: "Overcharged it turns all of it to heat, and vents.",
             stops_at: "at 50 °C; some warmth at the very end is its end",
             low: Low::ELECTRODES,

@@ -120,6 +120,8 @@ pub(crate) struct Words {
     pub(crate) too_cold: &'static str,
     /// Why it is charged slower in the cold.
     pub(crate) cold_rate: &'static str,
+    /// Why it is charged no faster than it may be.
+    pub(crate) too_fast: &'static str,
     /// What more than its voltage does to it, a sentence.
     pub(crate) overcharged: &'static str,
     /// When heat ends its charge.

@@ -22,10 +22,10 @@ use crate::physics::operating::{Feed, Flows, LoadDraw, OperatingPoint, operating
 /// A curve never has more points than this.
 pub(crate) const MAX_POINTS: usize = 400;
 const EVENT_S: f64 = 1e-2;
+/// A charge that ends so far below its goal has stalled.
+const SHORT: f64 = 0.05;
 /// The longest a computation looks ahead when no other end comes: 20 days.
 const HORIZON_S: f64 = 20.0 * 86_400.0;
-/// How long a stalled charge is followed.
-const STALL_S: f64 = 86_400.0;
 const MAX_STEPS: usize = 4_000;
 /// A current that moved by no more than this share of itself when it was last put in is found.
 const UNSETTLED: f64 = 1e-3;
@@ -49,8 +49,10 @@ pub(crate) struct Stops {
     pub(crate) ends_at_goal: bool,
     /// Done when a falling current has come down to this, A.
     pub(crate) taper_a: Option<f64>,
-    /// The current at which even a stalled charge is left, A.
+    /// Of currents below this nothing is resolved any more, A.
     pub(crate) give_up_a: f64,
+    /// More than this does not go in, A·s: what goes on after that is not kept.
+    pub(crate) most_as: f64,
     pub(crate) stop_v: Option<f64>,
     /// A relay opens here, V.
     pub(crate) cut_off_v: Option<f64>,
@@ -168,7 +170,6 @@ struct Run<'a, 'm> {
     pack_v: f64,
     /// Held at the charge voltage.
     absorbing: Option<Absorbing>,
-    stalled_at_s: Option<f64>,
     /// Since when next to nothing has flowed, s.
     still_since_s: Option<f64>,
     /// When somebody last looked, s.
@@ -200,7 +201,6 @@ impl<'a, 'm> Run<'a, 'm> {
             point,
             pack_v: now.e_v + now.r_ohm * point.pack_a,
             absorbing: None,
-            stalled_at_s: None,
             still_since_s: None,
             looked_s: state.t_s,
             in_vain: 0,
@@ -297,8 +297,7 @@ impl<'a, 'm> Run<'a, 'm> {
     /// Why the charge is over at the end of a step, if it is.
     fn ended(&self, next: &Attempt) -> Option<EndReason> {
         let stops = self.stops;
-        let stalled = self.stalled_at_s.is_some();
-        if !stalled && stops.ends_at_goal && next.state.soc >= stops.goal_soc {
+        if stops.ends_at_goal && next.state.soc >= stops.goal_soc {
             return Some(EndReason::Goal);
         }
         // What cuts it off does so however little flows.
@@ -311,8 +310,8 @@ impl<'a, 'm> Run<'a, 'm> {
         if self.empties_source(next) {
             return Some(EndReason::SourceEmpty);
         }
-        if stalled {
-            return (next.point.pack_a <= stops.give_up_a).then_some(EndReason::Stalled);
+        if self.charge.charge_as >= stops.most_as {
+            return Some(EndReason::TimeLimit);
         }
         let spent_soc = || self.model.spent_soc(self.start_soc, -next.point.pack_a);
         if next.point.pack_a <= 0.0 && (next.pack_v <= stops.empty_v || next.state.soc <= spent_soc()) {
@@ -357,9 +356,8 @@ impl<'a, 'm> Run<'a, 'm> {
             return self.close(EndReason::GoalBelowStart, None);
         }
         if let Some(reason) = self.ended(&first)
-            && self.over(reason)
         {
-            return self.charge;
+            return self.over(reason);
         }
         let mut h_s: f64 = 2.0;
         for _ in 0..MAX_STEPS {
@@ -385,11 +383,7 @@ impl<'a, 'm> Run<'a, 'm> {
                 h_s = 6.0;
             }
             if let Some(reason) = ended {
-                if self.over(reason) {
-                    return self.charge;
-                }
-                h_s = 60.0;
-                continue;
+                return self.over(reason);
             }
             if self.charge.nudges.len() == turns {
                 if self.still() {
@@ -559,42 +553,29 @@ impl<'a, 'm> Run<'a, 'm> {
         }
     }
 
-    /// Notes an end; false where the charge is followed further because it stalled.
-    fn over(&mut self, reason: EndReason) -> bool {
+    /// Closes at an end that was come to.
+    fn over(mut self, reason: EndReason) -> Charge {
         let t_s = self.state.t_s;
         if reason == EndReason::Taper {
             self.charge.tapered_s = Some(t_s);
         }
-        let short = self.stops.goal_soc - self.state.soc > 0.05;
-        if reason == EndReason::Taper && short {
-            self.stalled_at_s = Some(t_s);
-            if self.point.pack_a > self.stops.give_up_a {
-                return false;
-            }
-        }
-        let cut = matches!(reason, EndReason::StopVoltage | EndReason::CutOff | EndReason::SourceEmpty);
-        self.charge.reason = if self.stalled_at_s.is_some() && !cut { EndReason::Stalled } else { reason };
-        let reached = matches!(
-            self.charge.reason,
-            EndReason::Taper | EndReason::Goal | EndReason::StopVoltage | EndReason::CutOff | EndReason::TimeLimit
-        );
-        self.charge.total_s = (reached || (reason == EndReason::Discharging && self.fed.is_none())).then_some(t_s);
-        self.charge.end = self.state;
-        true
+        let short = reason == EndReason::Taper && self.stops.goal_soc - self.state.soc > SHORT;
+        let reached = match reason {
+            EndReason::Discharging => self.fed.is_none(),
+            EndReason::SourceEmpty | EndReason::Stalled => false,
+            _ => !short,
+        };
+        self.close(if short { EndReason::Stalled } else { reason }, reached.then_some(t_s))
     }
 
     fn deadline_s(&self) -> f64 {
-        let chosen_s = self.stops.limit_s.unwrap_or(HORIZON_S);
-        match self.stalled_at_s {
-            Some(at_s) => (at_s + STALL_S).min(HORIZON_S + STALL_S),
-            None => chosen_s,
-        }
+        self.stops.limit_s.unwrap_or(HORIZON_S)
     }
 
     /// The deadline has come: a chosen time limit is an end; a charge that never ended by itself
     /// (a supply that only just carries the load) has stalled.
     fn timed_out(self) -> Charge {
-        let chosen = self.stops.limit_s.is_some() && self.stalled_at_s.is_none();
+        let chosen = self.stops.limit_s.is_some();
         let total_s = chosen.then_some(self.state.t_s);
         self.close(if chosen { EndReason::TimeLimit } else { EndReason::Stalled }, total_s)
     }

@@ -14,9 +14,6 @@ const OFTEN_S: f64 = 900.0;
 /// More turns than these are never planned.
 pub(crate) const MOST_TURNS: usize = 100;
 
-/// Of what may flow so much is set where nobody sees yet what flows.
-const BLIND: f64 = 0.8;
-
 /// The step in which a duty is turned.
 const DUTY_STEP: f64 = 0.01;
 
@@ -35,6 +32,8 @@ pub(crate) struct NudgeRule {
     pub(crate) top_v: f64,
     /// The lowest it can be turned to, V.
     pub(crate) least_v: f64,
+    /// By so much lower the pack may stand than it is thought to, V.
+    pub(crate) lower_by_v: f64,
     pub(crate) step_v: f64,
     /// Of a PWM stage, whose duty is turned instead: never past this.
     pub(crate) top_duty: Option<f64>,
@@ -139,11 +138,11 @@ impl NudgeRule {
         let flowing_a = terminals.at_line(before_v - feed.diode_v, ohm).max(0.0);
         let pack_v = if at_s > 0.0 { terminals.volts(flowing_a) } else { now.e_v };
         let load_a = load.current_a(pack_v);
+        let target_a = self.target_at(feed, pack_v, load_a);
         // A duty is set before anything is connected: the pack may stand lower than thought.
-        let surely = if self.top_duty.is_some() && at_s <= 0.0 { BLIND } else { 1.0 };
-        let target_a = surely * self.target_at(feed, pack_v, load_a);
+        let lower_v = if self.top_duty.is_some() && at_s <= 0.0 { self.lower_by_v } else { 0.0 };
         let stepped_v = |ohm: f64| {
-            let wanted_v = (terminals.volts(target_a) + target_a * ohm).min(self.cap_v(feed, pack_v, load_a, ohm));
+            let wanted_v = (terminals.volts(target_a) + target_a * ohm - lower_v).min(self.cap_v(feed, pack_v, load_a, ohm));
             let stepped_v = ((wanted_v + feed.diode_v) / step_v + 1e-6).floor() * step_v;
             stepped_v.min(top_v).max(self.least_v)
         };
