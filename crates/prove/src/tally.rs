@@ -160,6 +160,9 @@ impl Row {
             wrong.push(format!("charge: told {:.3} Ah, {:.3} {:?}", given.charge_ah, carried.charge_ah, carried.ended));
         }
         self.unaccounted = self.unaccounted.max(given.unaccounted);
+        if given.unaccounted > 1e-3 {
+            wrong.push(format!("energy: {:.2} % unaccounted for", 100.0 * given.unaccounted));
+        }
         let Some((total_s, low_s, high_s)) = given.total_s else { return };
         if total_s > 0.0 {
             self.off.push((carried.after_s / total_s - 1.0).abs());

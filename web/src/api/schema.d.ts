@@ -5701,6 +5701,16 @@ export interface components {
              * @description State of charge.
              */
             soc: number;
+            /**
+             * Format: double
+             * @description Out of the source, A; null without one.
+             */
+            source_a?: number | null;
+            /**
+             * Format: double
+             * @description At the source's terminals, V; null without one.
+             */
+            source_v?: number | null;
             /** @description What each stage could deliver at the pack then, A, in the order of `stages`; of a load, what it draws. */
             stage_a: number[];
             /**
@@ -5774,7 +5784,16 @@ export interface components {
              * @description Closes below this, V.
              */
             low_v?: number | null;
+            /**
+             * Format: double
+             * @description What its reading shows more than there is, where that is known, V; the error is what stays unknown.
+             */
+            offset_v?: number | null;
+            /** @description When it first closes; absent: nobody knows. */
+            starts?: components["schemas"]["CutOffStarts"] | null;
         };
+        /** @description When a voltage cut-off relay first closes. */
+        CutOffStarts: "below_low" | "at_once";
         /** @description What goes in and what is lost. */
         DeliveredDoc: {
             /**
@@ -6036,6 +6055,16 @@ export interface components {
              * @description State of charge at the end.
              */
             soc: number;
+            /**
+             * Format: double
+             * @description See `soc_low`.
+             */
+            soc_high?: number | null;
+            /**
+             * Format: double
+             * @description … the lowest and the highest it may be, where a few millivolts of port or cell move it; null where it is sure.
+             */
+            soc_low?: number | null;
         };
         /** @description Why the computation ended. */
         EndReason: "taper" | "goal" | "stop_voltage" | "cut_off" | "source_empty" | "time_limit" | "stalled" | "discharging" | "goal_below_start" | "refused";
@@ -6586,6 +6615,19 @@ export interface components {
         };
         /** @description What the display shows. */
         MeterQuantity: "voltage" | "current";
+        /** @description A size that can be bought. */
+        NextSizeDoc: {
+            /**
+             * Format: double
+             * @description A, where that is what grows.
+             */
+            current_a?: number | null;
+            /**
+             * Format: double
+             * @description W, where that is what grows.
+             */
+            power_w?: number | null;
+        };
         /** @description One planned turn of a knob. */
         NudgeDoc: {
             /**
@@ -6818,6 +6860,12 @@ export interface components {
              * @description Air temperature, °C.
              */
             ambient_c?: number | null;
+            /**
+             * Format: double
+             * @description How long somebody stays at the start of a charge that is turned up by hand, min; an hour where they
+             *     then come less often than that.
+             */
+            attended_first_min?: number | null;
             /** @description What regulates between source and pack; absent: the source is on the pack directly. */
             charger?: components["schemas"]["ChargerDoc"] | null;
             /** @description A voltage cut-off relay before the pack. */
@@ -7290,6 +7338,16 @@ export interface components {
              * @description What then stands at its terminals, V; what the chain reaches where nothing can be set.
              */
             true_voltage_v: number;
+            /**
+             * Format: double
+             * @description The same of its current limit, A.
+             */
+            unit_current_a?: number | null;
+            /**
+             * Format: double
+             * @description What each of several units of a supply is set to, V; null of one, or where nothing is set on it.
+             */
+            unit_voltage_v?: number | null;
             /** @description Where it is set; null where it cannot be. */
             voltage_at?: components["schemas"]["Place"] | null;
             /**
@@ -8105,6 +8163,8 @@ export interface components {
              * @description What that saves, s; 0 where the charge as it is stalls.
              */
             saves_s: number;
+            /** @description The next size that can be bought, where that is what was tried instead of taking the limit away. */
+            size?: components["schemas"]["NextSizeDoc"] | null;
             /**
              * Format: double
              * @description Time to the same end then, s; null where the charge as it is stalls.
@@ -8153,7 +8213,7 @@ export interface components {
         /** @description How its two wires lie to each other. */
         Wires: "pair" | "single";
         /** @description How several units are joined. */
-        Wiring: "series" | "parallel";
+        Wiring: "series" | "parallel" | "leader_follower";
     };
     responses: never;
     parameters: never;

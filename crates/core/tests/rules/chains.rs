@@ -46,7 +46,7 @@ fn first_pinch(result: &ResultDoc) -> LimitCode {
 #[case::lead_by_its_fuse(json!({"leads": {"output": {"awg": 14, "length_m": 0.2, "fuse_a": 2}}}), LimitCode::Lead)]
 #[case::limiter(lead_acid(json!({"source": {"kind": "fixed_supply", "voltage_v": 14.4, "max_voltage_v": null}, "charger": {"kind": "lamp", "lamp_rated_v": 12, "lamp_rated_w": 21}})), LimitCode::Limiter)]
 #[case::resistor(lead_acid(json!({"source": {"kind": "fixed_supply", "voltage_v": 14.4, "max_voltage_v": null}, "charger": {"kind": "resistor", "resistance_ohm": 2, "rated_w": 20}})), LimitCode::Limiter)]
-#[case::pwm(lead_acid(json!({"source": {"kind": "fixed_supply", "voltage_v": 19, "max_voltage_v": null}, "charger": {"kind": "pwm", "duty": 0.74, "path_resistance_mohm": 900}, "settings": {"stop_voltage_v": 14.4}})), LimitCode::Limiter)]
+#[case::pwm(lead_acid(json!({"source": {"kind": "fixed_supply", "voltage_v": 19, "max_voltage_v": null}, "charger": {"kind": "pwm", "duty": 0.74, "path_resistance_mohm": 1300}, "settings": {"stop_voltage_v": 14.4}})), LimitCode::Limiter)]
 #[case::thermal(json!({"pack": {"series": 1, "capacity_ah": 2}, "source": {"kind": "fixed_supply", "voltage_v": 6, "max_voltage_v": null}, "charger": {"kind": "linear_module", "output_max_a": 1}}), LimitCode::Thermal)]
 #[case::knob(lead_acid(json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 16}})), LimitCode::Nudge)]
 fn is_the_pinch(#[case] patch: Value, #[case] limit: LimitCode) {

@@ -42,7 +42,8 @@ fn dials(#[case] patch: Value, #[case] volts: f64, #[case] amps: f64, #[case] st
 #[case::by_clock(json!({"settings": {"time_limit_h": 0.25}}), TimeLimit)]
 #[case::by_volts(json!({"settings": {"stop_voltage_v": 24}}), StopVoltage)]
 #[case::nickel(json!({"pack": {"chemistry": "nimh"}}), TimeLimit)]
-#[case::low_voltage(json!({"settings": {"voltage_v": 24}}), Stalled)]
+#[case::low_voltage_is_a_wish(json!({"settings": {"voltage_v": 24}}), Taper)]
+#[case::low_supply(json!({"source": {"max_voltage_v": 24}}), Stalled)]
 #[case::load_wins(json!({"load": {"current_a": 9}}), Discharging)]
 #[case::run(json!({"source": null, "load": {"power_w": 40}}), Discharging)]
 #[case::tired_gel(json!({"pack": {"chemistry": "lead_gel", "capacity_ah": 20, "resistance_mohm": 60, "start": {"soc": 0.1}}}), Taper)]
@@ -54,20 +55,33 @@ fn ends(#[case] patch: Value, #[case] reason: EndReason) {
 }
 
 #[test]
-fn phosphate_at_too_low_a_voltage_stalls_on_the_plateau_and_says_what_would_fill_it() {
-    let result = ask(json!({"pack": {"chemistry": "lfp", "series": 4}, "settings": {"voltage_v": 13.3}}));
+fn phosphate_before_too_low_a_supply_stalls_on_the_plateau_and_says_what_would_fill_it() {
+    let result = ask(json!({"pack": {"chemistry": "lfp", "series": 4}, "source": {"max_voltage_v": 13.3}}));
     assert_eq!(result.end.reason, Stalled);
-    assert!((0.5..0.8).contains(&result.end.soc), "{}", result.end.soc);
-    assert!(result.time.total_s.is_none());
+    assert!((0.4..0.8).contains(&result.end.soc), "{}", result.end.soc);
+    assert!(result.time.total_s.is_none() && result.end.after_s > 0.0);
     assert!(result.end.fill_voltage_v.unwrap() > 13.8);
+    // Ten millivolts of the port, or of the kind of cell, move that by far more than a twentieth.
+    let (low, high) = (result.end.soc_low.unwrap(), result.end.soc_high.unwrap());
+    assert!(low < result.end.soc && result.end.soc < high && high - low > 0.1, "{low} {high}");
+    // What goes in stands for that stop, not for what a day more would bring.
+    let last = result.curve.last().unwrap();
+    assert!((last.current_a / result.settings.unwrap().stop_current_a.unwrap() - 1.0).abs() < 0.02, "{last:?}");
+}
+
+#[test]
+fn a_voltage_set_below_full_is_a_wish_and_ends_by_its_taper() {
+    let result = ask(json!({"pack": {"chemistry": "lfp", "series": 4}, "settings": {"voltage_v": 13.3}}));
+    assert_eq!(result.end.reason, Taper);
+    assert!(result.time.total_s.is_some() && (0.4..0.8).contains(&result.end.soc), "{:?}", result.end);
 }
 
 #[test]
 fn lead_held_well_below_absorb_ends_where_its_rest_voltage_meets_it() {
     let result =
         ask(json!({"pack": {"chemistry": "lead_agm", "start": {"soc": 0.2}}, "settings": {"voltage_v": 12.6}}));
-    assert_eq!(result.end.reason, Stalled);
-    assert!((0.5..0.85).contains(&result.end.soc), "{}", result.end.soc);
+    assert_eq!(result.end.reason, Taper);
+    assert!((0.4..0.85).contains(&result.end.soc), "{}", result.end.soc);
 }
 
 #[test]

@@ -329,7 +329,7 @@ fn pwm(patch: Value) -> ResultDoc {
                  "start": {"soc": null, "rest_voltage_v": 1}},
         "source": {"kind": "battery", "chemistry": "lead_agm", "series": 6, "capacity_ah": 35, "max_voltage_v": null, "max_current_a": null},
         "charger": {"kind": "pwm", "duty": 0.45, "path_resistance_mohm": 50, "output_max_a": 4},
-        "settings": {"current_a": 3, "stop_voltage_v": 5},
+        "settings": {"current_a": 3, "stop_voltage_v": 4.8},
     });
     crate::merge(&mut plan, &patch);
     ask_patch(plan)

@@ -87,7 +87,7 @@ fn a_load_of_constant_power_leaves_a_held_voltage_where_it_is_held() {
     }));
     let held_v = result.settings.as_ref().unwrap().dial_voltage_v;
     assert!(result.curve.iter().all(|p| p.pack_v <= held_v * 1.0001 && p.current_a > 0.0), "{:?}", result.curve);
-    assert!(result.end.after_s > 40_000.0, "{:?}", result.end);
+    assert!(result.end.after_s > 4_000.0, "{:?}", result.end);
 }
 
 #[test]

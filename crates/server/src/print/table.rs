@@ -112,6 +112,9 @@ fn set(table: &mut Table, s: &ResultSettingsDoc) {
     let volts = trimmed(s.true_voltage_v, 2);
     table.row(voltage, format!("{volts} V{}", shown(s.dial_voltage_v, s.true_voltage_v, "V")));
     let (amps, expect) = (trimmed(s.current_a, 2), trimmed(s.expect_a, 2));
+    if let Some((v, a)) = s.unit_voltage_v.zip(s.unit_current_a) {
+        table.row("Each unit", format!("{} V, {} A", trimmed(v, 2), trimmed(a, 2)));
+    }
     table.row(current, format!("{amps} A{}, expect {expect} A", shown(s.dial_current_a, s.current_a, "A")));
     if let Some(v) = s.source_voltage_v {
         table.row("Supply at", format!("{} V", trimmed(v, 2)));

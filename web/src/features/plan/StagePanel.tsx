@@ -1,10 +1,10 @@
 import { Button, Select } from "antd";
 import { type ReactNode, useEffect, useRef } from "react";
-import type { Place, PlanDoc } from "../../api/client";
+import type { Place, PlanDoc, Schemas } from "../../api/client";
 import { type Documents, type Kept, type Stored, useRows } from "../../api/shelves";
 import { ChargerFields } from "../../ui/documents/ChargerFields";
 import { below, type Editor } from "../../ui/documents/editor";
-import { QuantityField } from "../../ui/documents/fields";
+import { ChoiceField, QuantityField } from "../../ui/documents/fields";
 import { LeadFields } from "../../ui/documents/LeadFields";
 import { PackLabelFields, PackNowFields } from "../../ui/documents/PackFields";
 import { SourceFields } from "../../ui/documents/SourceFields";
@@ -12,6 +12,11 @@ import { chargerWords, leadWords, packWords, PLACE_WORDS, sourceWords } from "..
 import type { Pointer } from "../../ui/documents/pointer";
 import { OtherPacks } from "./OtherPacks";
 import { type Part, PARTS } from "./usePicking";
+
+const RELAY_STARTS = [
+  { value: "at_once", label: "as soon as it is fed" },
+  { value: "below_low", label: "only below its lower voltage" },
+] as const satisfies readonly { value: Schemas["CutOffStarts"]; label: string }[];
 
 interface Props {
   place: Place;
@@ -87,6 +92,7 @@ function Body({ place, editor, onClose }: { place: Place; editor: Editor<PlanDoc
           <SourceFields editor={below(editor, "/source")} />
           <div className="fields panel-foot">
             <QuantityField editor={editor} at="/visit_every_min" label="I can look every, min" kind="number" hint="Matters where a voltage is turned up by hand." />
+            <QuantityField editor={editor} at="/attended_first_min" label="At first I stay, min" kind="number" hint="An hour where you look more seldom than that." />
             <QuantityField editor={editor} at="/mains/voltage_v" label="The outlet's volts" kind="voltage" />
             <QuantityField editor={editor} at="/mains/circuit_a" label="Its circuit's breaker" kind="current" />
           </div>
@@ -120,7 +126,9 @@ function Body({ place, editor, onClose }: { place: Place; editor: Editor<PlanDoc
           <div className="fields">
             <QuantityField editor={editor} at="/cut_off/high_v" label="Opens at" kind="voltage" />
             <QuantityField editor={editor} at="/cut_off/low_v" label="Closes below" kind="voltage" />
+            <QuantityField editor={editor} at="/cut_off/offset_v" label="Reads too much by" kind="voltage" hint="Its display less the true voltage; less than nothing where it reads too little." />
             <QuantityField editor={editor} at="/cut_off/error_v" label="May read wrong by" kind="voltage" />
+            <ChoiceField editor={editor} at="/cut_off/starts" label="It first closes" options={RELAY_STARTS} clearable />
           </div>
           {away("/cut_off", "Take the relay away")}
         </>

@@ -71,14 +71,26 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
   const amps = settings.current_at == null ? (nudged ? "turn up to" : "at most") : `dial${where(settings.current_at)}`;
   const trueV = off(settings.dial_voltage_v, settings.true_voltage_v) ? `true ${trimmed(settings.true_voltage_v, 2)} V · ` : "";
   const trueA = off(settings.dial_current_a, settings.current_a) ? `true ${trimmed(settings.current_a, 2)} A · ` : "";
+  const source = result.resolved.source;
+  const units = source?.units ?? 1;
+  // Of several units each is told its own figure; of followers the leader alone is set.
+  const whose = source?.wiring === "leader_follower" ? "the leader" : "each unit";
+  const unitV = settings.unit_voltage_v != null && off(settings.unit_voltage_v, settings.dial_voltage_v) ? settings.unit_voltage_v : null;
+  const unitA = settings.unit_current_a != null && units > 1 && off(settings.unit_current_a, settings.dial_current_a) ? settings.unit_current_a : null;
+  // A switch sets no voltage: its card names the one that is watched for.
+  const switched = result.resolved.charger?.kind === "pwm";
+  const watched = switched ? "watch for" : volts;
+  const cellV = (switched ? settings.dial_voltage_v : settings.true_voltage_v) / series;
   return (
     <>
       <div className="card-figures">
         <Figure value={trimmedTo(settings.dial_voltage_v, 2)} unit="V" said={own.voltage_v != null}>
-          {volts} · {trueV}
-          {series} × {trimmed(settings.true_voltage_v / series, 3)} V
+          {unitV != null && <strong>{whose} {trimmed(unitV, 2)} V · </strong>}
+          {watched} · {!switched && trueV}
+          {series} × {trimmed(cellV, 3)} V
         </Figure>
         <Figure value={trimmedTo(settings.dial_current_a, 2)} unit="A" said={own.current_a != null}>
+          {unitA != null && <strong>{whose} {trimmed(unitA, 2)} A · </strong>}
           {amps} · {trueA}
           {settings.current_limited_by === "lead" && "all that the lead and its fuse carry · "}
           {differs ? <strong>expect {trimmed(settings.expect_a, 2)} A</strong> : `expect ${trimmed(settings.expect_a, 2)} A`}
@@ -97,6 +109,12 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
         {settings.absorption_limit_h != null && <End term="held at most">{showHours(settings.absorption_limit_h)}</End>}
         {settings.time_limit_h != null && <End term="at most">{showHours(settings.time_limit_h)}</End>}
         {result.time.total_s != null && <End term="takes about">{timeSpan(result.time)}</End>}
+        {result.end.soc_low != null && result.end.soc_high != null && (
+          <End term="ends at">
+            {trimmed(result.end.soc_low * 100, 0)} to {trimmed(result.end.soc_high * 100, 0)} %
+          </End>
+        )}
+        {result.time.total_s == null && result.end.after_s > 0 && <End term="until then">{showSeconds(result.end.after_s)}</End>}
         <End term="goes in">
           {trimmed(result.delivered.charge_ah, 2)} Ah · {trimmed(result.delivered.energy_wh, 1)} Wh
         </End>

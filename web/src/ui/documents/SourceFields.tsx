@@ -11,6 +11,7 @@ import "./documents.css";
 const WIRINGS = [
   { value: "series", label: "in series" },
   { value: "parallel", label: "in parallel" },
+  { value: "leader_follower", label: "a leader and followers" },
 ] as const satisfies readonly { value: Schemas["Wiring"]; label: string }[];
 
 const RANGE_COLUMNS = [

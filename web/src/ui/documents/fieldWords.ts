@@ -5,6 +5,7 @@ const PARTS: readonly [string, Place, string][] = [
   ["/leads/output", "output_lead", "the lead to the pack"],
   ["/source", "source", "the supply"],
   ["/visit_every_min", "source", "how often you look"],
+  ["/attended_first_min", "source", "how long you stay at first"],
   ["/mains", "source", "the outlet"],
   ["/meters", "source", "what its display shows"],
   ["/charger", "charger", "the charger"],
