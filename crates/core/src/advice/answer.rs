@@ -236,6 +236,9 @@ impl Reckoning<'_> {
     /// The likeliest time with the shortest and longest it may be: from the highest and lowest start, a pack better
     /// and worse than thought, the mains high and low, a relay that opens early and late.
     fn times(&self, charge: &Charge) -> TimeDoc {
+        /// Of its nameplate a sound pack holds so much at the least and at the most.
+        const LESS: f64 = 0.94;
+        const MORE: f64 = 1.04;
         let (better, worse) = self.plan.pack.resistance_spread();
         // Run down by a load the worse pack is done first.
         let run_down = self.chosen.is_none();
@@ -246,7 +249,7 @@ impl Reckoning<'_> {
         let corners: [Corner; 4] = if run_down {
             [early(low, worse, 0.92), late(high, better, 1.03), early(low, 1.0, 0.92), late(high, 1.0, 1.03)]
         } else {
-            [early(high, better, 0.95), late(low, worse, 1.02), early(high, worse, 0.95), late(low, better, 1.02)]
+            [early(high, better, LESS), late(low, worse, MORE), early(high, worse, LESS), late(low, better, MORE)]
         };
         let bounds: Vec<f64> = corners.into_iter().filter_map(|corner| self.at_corner(charge, &corner)).collect();
         let total = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));

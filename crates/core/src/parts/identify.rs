@@ -119,8 +119,12 @@ fn from_cell_volts(profile: &Profile, cell_v: f64, rest: Rest) -> (f64, f64, f64
         LastUse::Unknown => (0.0, profile.hysteresis_v),
     };
     let margin_v = METER_V + profile.curve_spread_v + branch_v + settling_v(profile, rest);
+    /// From here down, and wholly from there, the kinds under one name differ more.
+    const NEARLY_EMPTY: (f64, f64) = (0.35, 0.15);
     let at = |v: f64| profile.ocv.soc_at(v - shift_v);
-    (at(cell_v), at(cell_v - margin_v), at(cell_v + margin_v))
+    let soc = at(cell_v);
+    let emptied = ((NEARLY_EMPTY.0 - soc) / (NEARLY_EMPTY.0 - NEARLY_EMPTY.1)).clamp(0.0, 1.0);
+    (soc, at(cell_v - margin_v - emptied * profile.empty_spread_v), at(cell_v + margin_v))
 }
 
 /// A hand-held meter's error shared out to one cell, V.

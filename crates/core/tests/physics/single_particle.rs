@@ -96,6 +96,8 @@ pub(crate) struct Bench {
     electrolyte_v: f64,
     pub(crate) ah: f64,
     pub(crate) t_s: f64,
+    /// When the voltage was reached, s.
+    pub(crate) cv_s: Option<f64>,
 }
 
 impl Bench {
@@ -107,6 +109,7 @@ impl Bench {
             electrolyte_v: 0.0,
             ah: 0.0,
             t_s: 0.0,
+            cv_s: None,
         }
     }
 
@@ -145,9 +148,12 @@ impl Bench {
     pub(crate) fn charge(&mut self, rate: f64, power: Option<f64>, volts: f64, stop: f64) -> f64 {
         let mut c = rate;
         while self.t_s < 40.0 * 3600.0 {
-            let h_s = if c > 0.9 * rate { 4.0 } else { 8.0 };
+            let h_s = if c > 0.9 * rate { 2.0 } else { 8.0 };
             let most = power.map_or(rate, |w| rate.min(w / self.volts(c)));
             c = self.held(volts, most, h_s);
+            if c < most && self.cv_s.is_none() {
+                self.cv_s = Some(self.t_s);
+            }
             self.advance(c, h_s);
             if c <= stop {
                 break;

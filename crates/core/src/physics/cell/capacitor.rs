@@ -35,6 +35,7 @@ pub(super) fn profiles() -> Vec<Profile> {
         ocv: OcvCurve::through(&[(0.0, 0.0), (0.5, 1.25), (1.0, 2.50)]),
         hysteresis_v: 0.0,
         curve_spread_v: 0.0,
+        empty_spread_v: 0.0,
         // Charge spreads into the pores for hours: a tenth of the voltage in the first day is usual.
         resting: Resting { settled_h: 1.0, loses_v: 0.3, in_h: 24.0, dead_lacks_v: None },
         // Its capacitance shows in the fall from full to half, within some ten minutes.

@@ -63,6 +63,7 @@ fn flooded() -> Profile {
         ]),
         hysteresis_v: 0.012,
         curve_spread_v: 0.010,
+        empty_spread_v: 0.0,
         resting: RESTS,
         proof: PROOF,
         voltage_tells_soc: true,

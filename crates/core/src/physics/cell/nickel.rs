@@ -65,6 +65,7 @@ fn nimh() -> Profile {
         ]),
         hysteresis_v: 0.03,
         curve_spread_v: 0.03,
+        empty_spread_v: 0.0,
         // Oxygen from the charge is taken up over a day, by 50 mV and more; then a tenth of it goes in weeks.
         resting: Resting { settled_h: 24.0, loses_v: 0.03, in_h: 24.0, dead_lacks_v: None },
         // Its capacity is given at a fifth of it, down to 1.0 V.

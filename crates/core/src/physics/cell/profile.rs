@@ -196,6 +196,8 @@ pub(crate) struct Profile {
     pub(crate) hysteresis_v: f64,
     /// How far a typical cell's curve lies from this one.
     pub(crate) curve_spread_v: f64,
+    /// How much higher a kind of cell sold under the same name may rest when it is nearly empty, V.
+    pub(crate) empty_spread_v: f64,
     /// How it rests when it is sound.
     pub(crate) resting: Resting,
     /// How its capacity is proven.

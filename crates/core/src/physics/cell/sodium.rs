@@ -5,8 +5,8 @@
 //! resistance and its pairs as of a lithium cell in a hard case, which is built alike. Both foils are aluminium:
 //! nothing dissolves where it is run down, and it may be carried at zero volts by many sheets.
 
-use super::lithium::{li_ion, lipo};
-use super::ocv::OcvCurve;
+use super::lithium::{PLAIN_RC, li_ion, lipo};
+use super::ocv::{BySoc, OcvCurve};
 use super::profile::{ChargeWindow, Floors, Low, Profile, Proof, Rates, Warmth, Words};
 use crate::codes::Chemistry;
 
@@ -48,6 +48,9 @@ fn sodium_ion() -> Profile {
             (1.0, 4.00),
         ]),
         curve_spread_v: 0.030,
+        empty_spread_v: 0.10,
+        rc: PLAIN_RC,
+        slow_by_soc: BySoc::ONE,
         proof: Proof { to_v: 1.5, ..hard_case.proof },
         usual_ah: (0.5, 400.0),
         ..hard_case
