@@ -26,12 +26,10 @@ pub fn follow(plan: Value) -> anyhow::Result<String> {
         "settings {:?}\nend {:?}\ntime {:?}\nturns {:?}\n",
         card.settings, card.end, card.time, card.nudges
     );
-    if std::env::var("EVERY").is_ok() { eprintln!("{said}"); }
     let every_s = card.end.after_s.max(600.0) / LINES;
     let mut next_s = 0.0;
     let carried = carry_out_seen(&card, &mut bench, |bench| {
-        if std::env::var("EVERY").is_ok() { eprintln!("{} {}", bench.t_s(), bench.circuit().parts().iter().map(|part| format!("{} {:.3} V {:.3} A", part.place.code(), bench.circuit().across(part), part.current_a)).collect::<Vec<_>>().join(" · ")); }
-        if bench.t_s() < next_s {
+            if bench.t_s() < next_s {
             return;
         }
         next_s = bench.t_s() + every_s;
@@ -41,7 +39,8 @@ pub fn follow(plan: Value) -> anyhow::Result<String> {
             .iter()
             .map(|part| format!("{} {:.3} V {:.3} A", part.place.code(), bench.circuit().across(part), part.current_a))
             .collect();
-        let _ = writeln!(said, "{:>9.1} s  {:.4}  {}", bench.t_s(), bench.soc(), flows.join(" · "));
+        let (t_s, soc, lost) = (bench.t_s(), bench.soc(), bench.unaccounted());
+        let _ = writeln!(said, "{t_s:>9.1} s  {soc:.4}  {lost:.5}  {}", flows.join(" · "));
     });
     let _ = writeln!(said, "{carried:?}, {:.5} unaccounted", bench.unaccounted());
     bench.passings().lasting().for_each(|one| said.push_str(&format!("passed {}\n", told(one))));

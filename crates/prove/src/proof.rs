@@ -146,8 +146,11 @@ fn refused(card: &ResultDoc) -> Outcome {
     // With the mains high as well as as they should be: a danger on some days is one.
     let mut passed = Vec::new();
     let mut fails = false;
-    for mains in [1.0, 1.1, 0.9] {
-        let truth = Truth { mains, ..Truth::AS_TOLD };
+    let ways = [1.0, 1.1, 0.9].map(|mains| Truth { mains, ..Truth::AS_TOLD });
+    // A pack whose resistance nobody said may be stiffer than most.
+    let stiff = Truth { resistance: 0.7, ..Truth::AS_TOLD };
+    let without_load = Truth { load_until_s: 60.0, ..Truth::AS_TOLD };
+    for truth in ways.into_iter().chain([stiff]).chain(plan.load.as_ref().map(|_| without_load)) {
         let Some(mut bench) = Bench::of(plan, card.start.soc, &truth) else { continue };
         let carried = switch_on(card, volts, amps, &mut bench);
         passed.extend(bench.passings().lasting().copied());

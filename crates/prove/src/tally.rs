@@ -95,6 +95,13 @@ impl Tally {
         self.rows.iter().filter(|(_, row)| row.timed > 0 && inside(row) < share).map(|(kind, row)| (kind.as_str(), inside(row))).collect()
     }
 
+    /// The share of all times that lie inside their span.
+    #[must_use]
+    pub fn inside(&self) -> f64 {
+        let sum = |pick: fn(&Row) -> usize| self.rows.values().map(pick).sum::<usize>();
+        sum(|row| row.inside) as f64 / sum(|row| row.timed).max(1) as f64
+    }
+
     /// The share of all chains that were refused without cause.
     #[must_use]
     pub fn causeless(&self) -> f64 {

@@ -216,14 +216,15 @@ impl Reckoning<'_> {
 
     /// Where it may end, where a few millivolts of what feeds it or of its curve move that by a twentieth.
     fn end_span(&self, charge: &Charge) -> Option<(f64, f64)> {
-        /// As good as a port or a display is, V.
+        /// As good as a port or a display is, V, and no cell's curve is known better than this.
         const PORT_V: f64 = 0.01;
+        const CELL_V: f64 = 0.01;
         const WIDE: f64 = 0.05;
         let chosen = self.chosen?;
         let last = charge.moments.last().filter(|m| m.limit.tapers())?;
         let pack = &self.plan.pack;
         let model = Model::new(pack.body(), &self.found.offsets, true, Scale::NOMINAL);
-        let spread_v = PORT_V + 0.5 * pack.profile.curve_spread_v * f64::from(pack.series);
+        let spread_v = PORT_V + pack.profile.curve_spread_v.max(CELL_V) * f64::from(pack.series);
         let held = |by_v: f64| model.soc_held(last.pack_v + by_v, last.current_a.max(0.0));
         if charge.reason == EndReason::Goal || chosen.stops.goal_soc < self.found.soc {
             return None;
@@ -252,13 +253,19 @@ impl Reckoning<'_> {
             [early(high, better, LESS), late(low, worse, MORE), early(high, worse, LESS), late(low, better, MORE)]
         };
         let bounds: Vec<f64> = corners.into_iter().filter_map(|corner| self.at_corner(charge, &corner)).collect();
+        // A hundredth of a duty is coarse: whoever turns it comes a little before or well after the table.
+        const SOONER: f64 = 0.85;
+        const LATER: f64 = 1.5;
+        let by_duty = self.chosen.and_then(|chosen| chosen.nudge).is_some_and(|rule| rule.top_duty.is_some());
         let total = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));
         TimeDoc {
             to_cv_s: charge.to_cv_s,
             to_80_s: charge.to_80_s,
             total_s: charge.total_s,
-            total_low_s: total(f64::min),
-            total_high_s: total(f64::max).map(|t| t + self.levelling_s(charge)),
+            total_low_s: total(f64::min).map(|t| if by_duty { SOONER * t } else { t }),
+            total_high_s: total(f64::max)
+                .map(|t| if by_duty { LATER * t } else { t })
+                .map(|t| t + self.levelling_s(charge)),
         }
     }
 

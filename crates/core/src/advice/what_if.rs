@@ -108,17 +108,36 @@ fn next_size(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge, stops: &
         LimitCode::ChargerOutputPower => (false, "charger"),
         _ => return None,
     };
+    let headroom = if what == "supply" { reckoning.plan.source.as_ref()?.headroom() } else { 1.0 };
     let mut feed = relaxed(chosen, without)?;
-    let rated = if by_amps { chosen.built.feed.current_a } else { chosen.built.feed.power_w };
-    let next = SIZES.into_iter().find(|size| *size > 1.05 * rated).filter(|_| rated.is_finite())?;
-    if by_amps && next < feed.current_a {
-        (feed.current_code, feed.current_a) = (without, next);
-    } else if !by_amps && next < feed.power_w {
-        (feed.power_code, feed.power_w, feed.inputs) = (without, next, None);
-    } else {
-        // The next size is as good as none.
-        return None;
-    }
+    let next_above = |rated: f64| SIZES.into_iter().find(|size| rated.is_finite() && *size > 1.05 * rated);
+    // Of the whole stage the size of what binds grows; what else it is rated for is taken to come with it.
+    let next = match (&mut feed.inputs, chosen.built.feed.inputs, without) {
+        (Some(inputs), Some(own), LimitCode::SourceCurrent | LimitCode::SourcePower | LimitCode::ChargerOutputPower) => {
+            let (size, field) = match without {
+                LimitCode::SourceCurrent => (next_above(own.source_a / headroom)?, &mut inputs.source_a),
+                LimitCode::SourcePower => (next_above(own.source_w.min(own.source_w_as_a * feed.supply.open_v) / headroom)?, &mut inputs.source_w),
+                _ => (next_above(own.output_w)?, &mut inputs.output_w),
+            };
+            *field = size * headroom;
+            (feed.power_code, feed.power_w) = inputs.least(feed.supply);
+            size
+        }
+        (_, _, LimitCode::SourcePower) => {
+            let size = next_above(chosen.built.feed.power_w / headroom)?;
+            if size * headroom < feed.power_w {
+                (feed.power_code, feed.power_w) = (without, size * headroom);
+            }
+            size
+        }
+        _ => {
+            let size = next_above(chosen.built.feed.current_a / headroom)?;
+            if size * headroom < feed.current_a {
+                (feed.current_code, feed.current_a) = (without, size * headroom);
+            }
+            size
+        }
+    };
     let fed = Fed { feed: &feed, ..reckoning.fed(chosen) };
     let faster = reckoning.run_with(reckoning.found.soc, Scale::NOMINAL, Some(fed), stops);
     let saves_s = (total_s - faster.total_s?).max(0.0);

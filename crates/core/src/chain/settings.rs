@@ -205,7 +205,12 @@ fn nudge_rule(plan: &Plan, built: &Built, wanted_ah: f64, lower_by_v: f64) -> Op
         interval_s: plan.visit_every_s.filter(|_| guarded),
         attended_s: plan.attended_first_s,
         least_charge_s: wanted_ah / built.feed.current_a.max(1e-6) * 3600.0,
-        target_a: built.feed.current_a,
+        // A battery gives more at first than it does after ten seconds.
+        target_a: if duty.is_some() && plan.source.as_ref().is_some_and(|source| source.battery.is_some()) {
+            built.feed.current_a / feed::AT_FIRST
+        } else {
+            built.feed.current_a
+        },
         top_v: built.feed.hold.volts + built.feed.diode_v,
         least_v: built.window_v.0,
         lower_by_v,
@@ -299,10 +304,12 @@ fn reachable_stop(plan: &Plan, built: &Built, now: Thevenin, stop_a: Option<f64>
         // Its balancers go on shunting for good: it is full once it stands at its volts.
         return Some(stop_a);
     }
+    if ends_by_volts(plan).is_some() && plan.charger.as_ref().is_some_and(|c| c.kind == ChargerKind::Pwm) {
+        // A duty is turned again whenever its current has sunk: its volts end it.
+        return None;
+    }
     let at = |pack: Thevenin| operating_point(pack, Some(&built.feed), plan.load, None).pack_a;
-    let ends_v = [plan.settings.stop_voltage_v, plan.cut_off.map(|relay| relay.opens_v())];
-    let ends_v = ends_v.into_iter().flatten().reduce(f64::min);
-    if ends_v.is_some_and(|volts| at(Thevenin { e_v: volts, r_ohm: 1e-6 }) > stop_a) {
+    if ends_by_volts(plan).is_some_and(|volts| at(Thevenin { e_v: volts, r_ohm: 1e-6 }) > stop_a) {
         return None;
     }
     // Behind a limiter the current sinks from the first ampere on; else it begins to where the voltage is reached.
@@ -311,6 +318,12 @@ fn reachable_stop(plan: &Plan, built: &Built, now: Thevenin, stop_a: Option<f64>
     let share = if limited && !plan.pack.profile.traits.gasses { 0.2 } else { 0.5 };
     let first_a = if built.control == Control::Hand { built.feed.current_a } else { at(now) };
     Some(if first_a > 0.0 { stop_a.min(share * first_a) } else { stop_a })
+}
+
+/// The voltage that ends it, watched for by somebody or by a relay, V.
+fn ends_by_volts(plan: &Plan) -> Option<f64> {
+    let relay_v = plan.cut_off.map(|relay| relay.opens_v());
+    [plan.settings.stop_voltage_v, relay_v].into_iter().flatten().reduce(f64::min)
 }
 
 /// The charge voltage of the goal, V.

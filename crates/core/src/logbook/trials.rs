@@ -97,8 +97,9 @@ fn subject(chance: &mut Chance, fault: Fault) -> Subject {
     }
     let scale = Scale {
         resistance: match fault {
-            // The resistance of a pack for flight is so low that twice as much of it is as little in volts.
-            Fault::Aged(factor) if matches!(chemistry, Chemistry::Lipo | Chemistry::Lihv) => 2.0 * factor,
+            // The resistance of a pack for flight is so low, and so little of it slow, that two to three times as
+            // much of it is as little in volts.
+            Fault::Aged(factor) if matches!(chemistry, Chemistry::Lipo | Chemistry::Lihv) => 2.6 * factor,
             Fault::Aged(factor) => factor,
             _ => chance.within(0.85, 1.2),
         },

@@ -315,7 +315,8 @@ fn what_would_help_names_a_thing_that_does() {
         json!({"source": brick(19.0, watts), "charger": hobby(), "pack": {"rated_c_rate": 2}, "practice": "hurry"}),
     );
     let (now, then) = (small.time.total_s.unwrap(), bigger.time.total_s.unwrap());
-    assert!((now - then - best.saves_s).abs() < 0.02 * now, "{} saved, {} promised", now - then, best.saves_s);
+    // The promise is for the same state of charge; a faster charge is over a little short of it.
+    assert!((0.0..0.06 * now).contains(&(now - then - best.saves_s)), "{} saved, {} promised", now - then, best.saves_s);
     // Amps and watts of one box are bought together: lifting one alone would promise next to nothing.
     let mut both = brick(19.0, 60.0);
     both["max_current_a"] = json!(3.1);
@@ -325,7 +326,7 @@ fn what_would_help_names_a_thing_that_does() {
         "{:?}",
         both.what_if
     );
-    assert_eq!(both.what_if.iter().filter(|w| w.at == Place::Source).count(), 1);
+    assert_eq!(both.what_if.iter().filter(|w| w.at == Place::Source && w.size.is_none()).count(), 1);
     let sound = ask(json!({"source": {"max_current_a": 20}}));
     assert!(sound.verdict.unwrap().contains("pack's own safe rate"));
 }

@@ -88,7 +88,7 @@ fn lead_held_well_below_absorb_ends_where_its_rest_voltage_meets_it() {
 fn a_pack_on_a_load_runs_as_long_as_its_charge_lasts() {
     let result = ask(json!({"source": null, "load": {"current_a": 2}, "pack": {"start": {"soc": 1.0}}}));
     let hours = result.time.total_s.unwrap() / 3600.0;
-    assert!((1.9..=2.0).contains(&hours), "{hours}");
+    assert!((1.9..=2.01).contains(&hours), "{hours}");
     assert!(result.delivered.charge_ah < 0.0);
 }
 

@@ -88,6 +88,22 @@ struct Pair {
     mean: f64,
 }
 
+/// The integral of a pair's squared volts over a step in which the current runs straight, V²·s.
+fn squared_over(before_v: f64, ohm: f64, tau_s: f64, (start_a, end_a): (f64, f64), h: f64) -> f64 {
+    if h <= 0.0 {
+        return 0.0;
+    }
+    // v = a·e^(−t/τ) + R·(q + m·t)
+    let m = (end_a - start_a) / h;
+    let q = start_a - m * tau_s;
+    let a = before_v - ohm * q;
+    let decay = (-h / tau_s).exp();
+    let falls = 0.5 * a * a * tau_s * (1.0 - decay * decay);
+    let both = q * tau_s * (1.0 - decay) + m * (tau_s * tau_s * (1.0 - decay) - h * tau_s * decay);
+    let runs = q * q * h + q * m * h * h + m * m * h * h * h / 3.0;
+    falls + 2.0 * a * ohm * both + ohm * ohm * runs
+}
+
 /// Cells in series.
 #[derive(Clone, Debug)]
 pub struct Cells {
@@ -253,8 +269,7 @@ impl Cells {
                     before_v * pair.decay + ohm * (i0 * (pair.mean - pair.decay) + i1 * (1.0 - pair.mean));
                 let farads = tau_s / ohm.max(1e-12);
                 stored_j += 0.5 * farads * (after_v * after_v - before_v * before_v);
-                let middle_v = 0.5 * (before_v + after_v);
-                heat_j += h * (before_v * before_v + 4.0 * middle_v * middle_v + after_v * after_v) / (6.0 * ohm.max(1e-12));
+                heat_j += squared_over(before_v, ohm, *tau_s, (i0, i1), h) / ohm.max(1e-12);
                 cell.slow_v[k] = after_v;
             }
             let moved = h * mean_a / (0.02 * cell.capacity_as);

@@ -4,7 +4,7 @@ use super::most::{Most, most};
 use crate::chain::settings::Chosen;
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
-use crate::physics::charge::Charge;
+use crate::physics::charge::{Charge, Model, Scale, State};
 
 /// All that a check may look at.
 pub(crate) struct Situation<'a> {
@@ -33,6 +33,12 @@ impl Situation<'_> {
     /// The pack's resistance at the first moment, Ω.
     pub(crate) fn pack_ohm(&self) -> f64 {
         crate::units::in_ohms(self.plan.pack.resistance)
+    }
+
+    /// What of that answers at once, Ω.
+    pub(crate) fn at_once_ohm(&self) -> f64 {
+        let model = Model::new(self.plan.pack.body(), &self.found.offsets, true, Scale::NOMINAL);
+        model.now(&State::rested(self.found.soc)).r_ohm
     }
 
     /// The highest voltage the pack's terminals may come to, V.

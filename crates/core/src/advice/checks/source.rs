@@ -149,8 +149,13 @@ fn vehicle(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
 /// A source without a current limit that the pack would overrun.
 fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut Vec<Finding>) {
     if let Some(rule) = chosen.nudge {
-        if s.charge.charge_as <= 0.0 || s.charge.nudges.is_empty() {
-            no_step_small_enough(s, chosen, &rule, findings);
+        let stuck = s.charge.nudges.len() <= 1 && s.charge.reason == EndReason::Stalled && s.charge.to_cv_s.is_none();
+        let never = s.charge.charge_as <= 0.0 || s.charge.nudges.is_empty() || stuck;
+        // Once balancers work no more may flow than they shunt.
+        let shunted_a = rule.balance.map_or(f64::INFINITY, |balance| balance.current_a);
+        let least_a = if never { 0.5 * rule.target_a } else { shunted_a };
+        if let Some(finding) = no_step_small_enough(s, chosen, &rule, least_a) {
+            findings.push(finding);
             return;
         }
         // Turned up by hand, it starts as low as it can be turned.
@@ -191,27 +196,26 @@ fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut V
 }
 
 /// One step of the knob, or of the duty, is more than may flow, and none below it lets anything flow.
-fn no_step_small_enough(s: &Situation<'_>, chosen: &Chosen, rule: &NudgeRule, findings: &mut Vec<Finding>) {
+fn no_step_small_enough(s: &Situation<'_>, chosen: &Chosen, rule: &NudgeRule, least_a: f64) -> Option<Finding> {
     let feed = &chosen.built.feed;
     let (what, step_v, ohm) = match feed.drive.filter(|_| rule.top_duty.is_some()) {
         Some(drive) => ("hundredth of its duty".to_owned(), 0.01 * feed.supply.open_v, drive.ohm),
         None => (format!("step of its voltage ({} V)", trimmed(rule.step_v, 3)), rule.step_v, feed.hold.ohm),
     };
-    let step_a = step_v / (s.pack_ohm() + ohm);
-    if step_a <= rule.target_a {
-        return;
-    }
-    findings.push(
+    let step_a = step_v / (s.at_once_ohm() + ohm);
+    // What may flow at the moment at which the least may.
+    let may_a = rule.balance.map_or(rule.target_a, |balance| balance.current_a.min(rule.target_a));
+    (step_a > least_a).then(|| {
         Finding::stop(
             CheckCode::SourceStepTooCoarse,
             format!(
                 "One {what} moves the current by about {} A, and {} A may flow: it cannot be turned so finely. Put a lamp or a resistor between, or use a supply that limits current.",
-                trimmed(step_a, 1), trimmed(rule.target_a, 2)
+                trimmed(step_a, 1), trimmed(may_a, 2)
             ),
-            &[("step_v", step_v), ("step_a", step_a), ("rated_a", rule.target_a)],
+            &[("step_v", step_v), ("step_a", step_a), ("rated_a", may_a)],
         )
-        .at(chosen.places().dial),
-    );
+        .at(chosen.places().dial)
+    })
 }
 
 /// A converter that cannot be turned down, before a source that cannot hold back.
