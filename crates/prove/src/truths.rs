@@ -18,5 +18,6 @@ pub(crate) fn drawn(card: &ResultDoc, rng: &mut Rng) -> Truth {
         relay: between(-1.0, 1.0),
         load_until_s: f64::INFINITY,
         late_s: 60.0 * rng.f64(),
+        weak_cell: 1.0,
     }
 }

@@ -543,6 +543,9 @@ fn cells(pack: &PackDoc, figures: CellFigures, soc: f64, truth: &Truth) -> Optio
         };
         // Which of its two curves it starts on is not told where only its charge is.
         let mut cell = Cell::rested(ah * n * 3600.0 * truth.capacity * size, ohm, soc + apart, 1.0);
+        if k == 0 {
+            cell.capacity_as *= truth.weak_cell;
+        }
         if farads && size != 1.0 {
             // They were filled in series: each holds the same charge.
             cell.soc = soc / size;

@@ -19,6 +19,8 @@ pub struct Truth {
     pub load_until_s: f64,
     /// By so much whoever turns a knob comes late, s.
     pub late_s: f64,
+    /// What the first cell holds, as a share of the others.
+    pub weak_cell: f64,
 }
 
 impl Truth {
@@ -32,5 +34,6 @@ impl Truth {
         relay: 0.0,
         load_until_s: f64::INFINITY,
         late_s: 0.0,
+        weak_cell: 1.0,
     };
 }
