@@ -172,7 +172,12 @@ fn spans(base: &Charge) -> Vec<(LimitCode, f64)> {
 /// of that stage; every other limit by itself.
 fn to_lift(base: &Charge, places: Places) -> Vec<LimitCode> {
     let mut tried: Vec<LimitCode> = Vec::new();
-    for (code, _) in spans(base) {
+    let mut spans = spans(base);
+    if base.reason == EndReason::Stalled {
+        // What never reaches the voltage is helped by volts, not by amps.
+        spans.sort_by_key(|(code, _)| !matches!(code, LimitCode::SourceVoltage | LimitCode::ChargerOutputVoltage));
+    }
+    for (code, _) in spans {
         let same = |other: &LimitCode| other.purchasable() && places.of(*other) == places.of(code);
         if !code.purchasable() || !tried.iter().any(same) {
             tried.push(code);

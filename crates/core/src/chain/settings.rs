@@ -9,7 +9,7 @@ use crate::parts::pack::{Goal, Pack};
 use crate::parts::plan::Plan;
 use crate::parts::source::Source;
 use crate::physics::cell::Profile;
-use crate::physics::charge::{Model, NudgeRule, Scale, Stops};
+use crate::physics::charge::{Coarse, Model, NudgeRule, Scale, Stops};
 use crate::physics::operating::{Path, Places, Thevenin, operating_point};
 use crate::units::{CRate, floor_to, in_amp_hours, in_amps, in_celsius, in_volts};
 
@@ -204,6 +204,7 @@ fn nudge_rule(plan: &Plan, built: &Built, wanted_ah: f64, lower_by_v: f64) -> Op
     Some(NudgeRule {
         interval_s: plan.visit_every_s.filter(|_| guarded),
         attended_s: plan.attended_first_s,
+        coarse: if plan.pack.profile.traits.absorbs { Coarse::LEAD } else { Coarse::USUAL },
         least_charge_s: wanted_ah / built.feed.current_a.max(1e-6) * 3600.0,
         // A battery gives more at first than it does after ten seconds.
         target_a: if duty.is_some() && plan.source.as_ref().is_some_and(|source| source.battery.is_some()) {

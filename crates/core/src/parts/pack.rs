@@ -8,7 +8,7 @@ use crate::physics::cell::{Chemistry, CustomCell, Profile, custom_profile, profi
 use crate::physics::charge::Body;
 use crate::units::{
     CRate, ElectricCharge, ElectricCurrent, ElectricPotential, ElectricalResistance, ThermodynamicTemperature,
-    amp_hours, amps, celsius, in_amp_hours, in_celsius, in_ohms, ohms, volts,
+    amp_hours, amps, celsius, in_amp_hours, in_celsius, in_ohms, ohms, trimmed, volts,
 };
 
 /// A pack ready to be computed with. Currents and capacity are totals over parallel packs.
@@ -46,6 +46,8 @@ pub(crate) struct Pack {
     pub(crate) balance_start_v: Option<f64>,
     /// Where unlike packs share the current: the share of the summed rates that the worst of them allows, 0…1.
     pub(crate) uneven: f64,
+    /// What one pack holds by the Wh on its label, where that contradicts its Ah.
+    pub(crate) contradicted: Option<ElectricCharge>,
 }
 
 /// What is known of where the pack starts.
@@ -185,6 +187,17 @@ pub(crate) fn series_candidates(chemistry: Chemistry, label: ElectricPotential) 
         })
         .collect();
     found.sort_by(|a, b| a.1.total_cmp(&b.1));
+    // An exact multiple of the nominal voltage is that, where it is none of another reading.
+    let exactly = |reading: f64| {
+        let cells = (label_v / reading).round();
+        (cells >= 1.0 && (label_v - cells * reading).abs() < 1e-6 * label_v).then_some(cells as u32)
+    };
+    let exact: Vec<u32> = profile.label_readings_v.iter().filter_map(|reading| exactly(*reading)).collect();
+    if let (Some(cells), [only]) = (exactly(profile.nominal_v), exact.as_slice())
+        && cells == *only
+    {
+        return vec![cells];
+    }
     match found.as_slice() {
         [first, rest @ ..] if first.1 <= 0.015 && rest.iter().all(|(_, miss)| *miss > 0.03) => {
             vec![first.0]
@@ -269,6 +282,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
         smaller: spread.unwrap_or(0.0) / 2.0,
         balance_start_v,
         uneven: 1.0,
+        contradicted: contradicted(doc, &profile, series).map(amp_hours),
         profile,
     })
 }
@@ -362,6 +376,13 @@ fn capacity(doc: &PackDoc, profile: &Profile, series: u32, check: &mut Checked<'
     ah.or_else(|| wh.map(|wh| wh / (profile.nominal_v * f64::from(series))))
 }
 
+/// The capacity that the label's Wh mean, where it says both and they are apart by more than a tenth, Ah.
+fn contradicted(doc: &PackDoc, profile: &Profile, series: u32) -> Option<f64> {
+    const APART: f64 = 0.10;
+    let meant_ah = doc.energy_wh? / (profile.nominal_v * f64::from(series));
+    ((doc.capacity_ah? / meant_ah - 1.0).abs() > APART).then_some(meant_ah)
+}
+
 fn start(doc: Option<&StartDoc>, series: Option<u32>, check: &mut Checked<'_>) -> Option<Start> {
     let Some(doc) = doc else {
         return Some(Start::Soc(0.2));
@@ -383,7 +404,12 @@ fn start(doc: Option<&StartDoc>, series: Option<u32>, check: &mut Checked<'_>) -
     let rest = Rest { minutes, last: doc.last.unwrap_or(LastUse::Unknown) };
     let cells = check.whole("start/cells_per_block", doc.cells_per_block, 1, 100);
     if let Some(volts_given) = doc.rest_voltage_v {
-        let v = check.within("start/rest_voltage_v", Some(volts_given), -10.0, 1000.0)?;
+        if volts_given < -0.5 {
+            let said = format!("{} V is less than nothing: pack or meter is the wrong way round", trimmed(volts_given, 2));
+            check.add("start/rest_voltage_v", said, "read it again with the red probe on plus");
+            return None;
+        }
+        let v = check.within("start/rest_voltage_v", Some(volts_given), -0.5, 1000.0)?;
         return Some(Start::Rest { volts: volts(v), rest });
     }
     if let Some(cell_v) = &doc.cell_voltages_v {

@@ -376,6 +376,9 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     let output = leads.output.as_ref().map(|lead| lead::read(lead, around_c, "/leads/output", problems));
     let mut corrections = meter::read(doc.meters.as_deref().unwrap_or_default(), "/meters", None, problems);
     let mut pack = pack?;
+    if source_absent(doc) && !pack.resistance_given && pack.profile.traits.burns {
+        made_for(&mut pack, load);
+    }
     let members = parallel::join(doc.other_packs.as_deref().unwrap_or_default(), &mut pack, problems);
     let source = whole(source)?;
     let charger = whole(charger)?;
@@ -412,6 +415,22 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
         acceptances,
         start_assumed: false,
     })
+}
+
+/// Whether nothing feeds the pack.
+fn source_absent(doc: &PlanDoc) -> bool {
+    doc.source.is_none()
+}
+
+/// Who runs a load of more than twice the capacity has cells made for that: a third of the usual resistance, by
+/// published sheets of power cells against energy cells.
+fn made_for(pack: &mut Pack, load: LoadDraw) {
+    const FAST_C: f64 = 2.0;
+    const POWER_CELLS: f64 = 0.35;
+    let nominal_v = pack.profile.nominal_v * f64::from(pack.series);
+    if load.current_a(nominal_v) > FAST_C * in_amp_hours(pack.nameplate) {
+        pack.resistance = pack.resistance * POWER_CELLS;
+    }
 }
 
 /// What was read of a part that may be absent; `None` where it is there and wrong.

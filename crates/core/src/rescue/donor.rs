@@ -34,7 +34,12 @@ pub(crate) fn donor(picture: &Picture, decision: &Decision, source: &Source, lea
         .flatten()
         .fold(f64::INFINITY, f64::min);
     let bearable = inrush_a <= most_a;
-    let accepted = waking && within && bearable;
+    // What wakes no board may still let a charger see a battery: anything within what it starts from.
+    let shows = !waking
+        && decision.verdict <= Verdict::Wake
+        && bearable
+        && picture.start_v.is_some_and(|start_v| (start_v..=profile.full_v * series).contains(&donor_v));
+    let accepted = (waking && within && bearable) || shows;
     let flows = format!(
         "{} V apart: {} A would flow at once",
         trimmed(apart_v.abs(), 2),
@@ -56,6 +61,10 @@ pub(crate) fn donor(picture: &Picture, decision: &Decision, source: &Source, lea
         (true, true, false) => {
             format!("{flows} into cells that have woken low{against}: not without something that limits it.")
         }
+        (false, _, _) if shows => format!(
+            "{flows}{against}. Its charger starts from {} V: a touch of this donor lets it see a battery and begin; it comes off as soon as the charger runs.",
+            trimmed(picture.start_v.unwrap_or(0.0), 1)
+        ),
         (false, _, _) if decision.verdict > Verdict::Wake => {
             format!("{flows}{against}. This pack is not to be fed at all, by a donor least of all.")
         }

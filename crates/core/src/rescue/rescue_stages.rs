@@ -112,8 +112,7 @@ fn precharge_target(picture: &Picture) -> Target {
     // Read while the current flows: what it adds across the resistance is gone once it is parted.
     let settled: f64 = profile.rc.iter().map(|rc| rc.ratio).sum::<f64>() + 1.0;
     let sag_v = limit_a * in_ohms(picture.pack.resistance) * settled;
-    let line_v = profile.precharge_below_v * series;
-    let wanted_v = picture.start_v.map_or(0.0, |v| START_MARGIN * v).max(line_v) + sag_v;
+    let wanted_v = handed_over_v(picture, START_MARGIN) + sag_v;
     // Cells out of step: the lowest must have come over the line too.
     let spread_v = picture.cells.known().map_or(0.0, |cells| (cells.sum_v() / series - cells.lowest_v()).max(0.0));
     let wanted_v = wanted_v + 0.5 * spread_v * series;
@@ -127,6 +126,17 @@ fn precharge_target(picture: &Picture) -> Target {
         Gently::Full { .. } => full_v,
     };
     Target { ceiling_v, limit_a, until_v: wanted_v.min(ceiling_v - 0.01 * series), from_v }
+}
+
+/// Where its charger takes over, V: of what burns not below its line; of the rest where that charger begins, which
+/// goes its own course from there.
+fn handed_over_v(picture: &Picture, margin: f64) -> f64 {
+    let line_v = picture.pack.profile.precharge_below_v * picture.series();
+    match picture.start_v {
+        Some(start_v) if picture.pack.profile.traits.burns => (margin * start_v).max(line_v),
+        Some(start_v) => margin * start_v,
+        None => line_v,
+    }
 }
 
 fn abort(code: AbortCode, message: impl Into<String>, values: &[(&str, f64)]) -> AbortDoc {
@@ -311,8 +321,7 @@ fn corridor(charges: &[Charge]) -> Vec<CorridorPoint> {
 }
 
 fn handover(picture: &Picture, target: Option<&Target>) -> RescueStageDoc {
-    let line_v = picture.pack.profile.precharge_below_v * picture.series();
-    let start_v = picture.start_v.unwrap_or(line_v).max(line_v);
+    let start_v = handed_over_v(picture, 1.0);
     let lithium = picture.pack.profile.rescue_floors_v.is_some();
     let mut steps = Vec::new();
     if picture.pack.series > 1 && lithium {

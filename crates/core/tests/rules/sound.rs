@@ -57,7 +57,7 @@ fn feed(kind: u8, full_v: f64, amps: f64, pack: &Value, spare: f64, lead: f64) -
         }
         // A supply with a voltage knob only, turned up by somebody who stays.
         4 => {
-            json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 0, "max_voltage_v": full_v * 1.2, "max_current_a": 1.3 * amps + 0.5, "voltage_step_v": 0.01}})
+            json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 0, "max_voltage_v": full_v * 1.2, "max_current_a": 1.3 * amps + 0.5}})
         }
         // A board for one cell on a USB supply.
         5 if pack["series"] == 1 && (4.1..4.3).contains(&full_v) => {

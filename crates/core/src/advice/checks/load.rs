@@ -11,8 +11,8 @@ use crate::parts::lead::SLACK;
 use crate::physics::operating::LoadDraw;
 use crate::units::{in_amp_hours, in_amps, trimmed};
 
-/// A discharge above this rate wants a pack made for it: sheets of energy cells allow 2C to 3C.
-const HIGH_RATE_C: f64 = 3.0;
+/// A discharge above this rate wants a pack made for it: sheets of energy cells allow 2C, or 3C for a while.
+const HIGH_RATE_C: f64 = 2.0;
 
 fn ends_itself(s: &Situation<'_>) -> bool {
     s.plan.charger.as_ref().is_some_and(Charger::terminates)
@@ -49,9 +49,11 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             ),
             Some(_) => return,
             None if c > HIGH_RATE_C => format!(
-                "{} A is {}C: see that pack, plug and wire are rated for it, and expect heat.",
+                "{} A is {}C: see that pack, plug and wire are rated for it, and expect heat. Reckoned with {} mΩ{}; energy cells sag more and give less.",
                 trimmed(load_a, 1),
-                trimmed(c, 1)
+                trimmed(c, 1),
+                trimmed(s.pack_ohm() * 1e3, 0),
+                if s.plan.pack.resistance_given { " as said" } else { ", as cells made for that have" }
             ),
             None => return,
         };

@@ -80,7 +80,19 @@ fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         return;
     }
     let values = [("cell_v", lowest_v), ("precharge_below_v", line_v)];
-    if pack.profile.traits.burns {
+    // A board that has opened shows next to nothing at the terminals, and nothing of the cells.
+    const ASLEEP_V: f64 = 0.3;
+    let asleep = pack.bms_max.is_some() && s.found.positions_v.is_empty() && lowest_v < ASLEEP_V;
+    if asleep && pack.profile.traits.burns {
+        findings.push(Finding::stop(
+            CheckCode::PackDeeplyDischarged,
+            format!(
+                "{} V behind a protection board: it has parted the cells from the terminals, and what they hold is not seen. It has to be woken and the cells judged first.",
+                trimmed(s.found.rest_v, 2)
+            ),
+            &values,
+        ));
+    } else if pack.profile.traits.burns {
         findings.push(Finding::stop(
             CheckCode::PackDeeplyDischarged,
             format!(
@@ -378,13 +390,35 @@ fn label(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         ));
     }
     let each_ah = ah / f64::from(pack.parallel);
-    let (least_ah, most_ah) = pack.profile.usual_ah;
-    if !(least_ah..=most_ah).contains(&each_ah) {
-        let other_ah = if each_ah > most_ah { each_ah / 1e3 } else { each_ah * 1e3 };
+    if let Some(meant_ah) = pack.contradicted.map(in_amp_hours) {
+        let volts = pack.profile.nominal_v * f64::from(pack.series);
         findings.push(Finding::caution(
             CheckCode::PackCapacityUnusual,
             format!(
-                "{} Ah is unusual for {}: was {} Ah meant? On a label mAh are a thousandth of Ah.",
+                "{} Ah at {} V are {} Wh, and its label says {} Wh: was {} Ah meant, or another count of cells?",
+                trimmed(each_ah, 3),
+                trimmed(volts, 1),
+                trimmed(each_ah * volts, 0),
+                trimmed(meant_ah * volts, 0),
+                trimmed(meant_ah, 2)
+            ),
+            &[("capacity_ah", each_ah), ("other_ah", meant_ah)],
+        ));
+    }
+    let (least_ah, most_ah) = pack.profile.usual_ah;
+    if !(least_ah..=most_ah).contains(&each_ah) {
+        // A point that was left out makes it ten times as much.
+        let tenfold = (most_ah..=10.0 * most_ah).contains(&each_ah);
+        let other_ah = match each_ah {
+            _ if tenfold => each_ah / 10.0,
+            ah if ah > most_ah => ah / 1e3,
+            ah => ah * 1e3,
+        };
+        let why = if tenfold { "Look for the point on its label." } else { "On a label mAh are a thousandth of Ah." };
+        findings.push(Finding::caution(
+            CheckCode::PackCapacityUnusual,
+            format!(
+                "{} Ah is unusual for {}: was {} Ah meant? {why}",
                 trimmed(each_ah, 3),
                 pack.profile.name,
                 trimmed(other_ah, 3)

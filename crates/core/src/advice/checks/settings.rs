@@ -8,6 +8,7 @@ use crate::codes::CheckCode;
 use crate::formats::EndReason;
 use crate::parts::charger::Charger;
 use crate::parts::source::Source;
+use crate::physics::charge::NudgeRule;
 use crate::units::{show_hours, trimmed};
 
 /// The cell counts that lead batteries are made with.
@@ -134,7 +135,8 @@ fn by_hand(s: &Situation<'_>, chosen: &Chosen, ends_early: bool, findings: &mut 
     findings.push(Finding::caution(
         CheckCode::SettingsTurnedByHand,
         format!(
-            "Nothing holds the current: you turn the voltage up {turns} times. Turned too far it trips or burns. Once tripped its display stays lit, fed by the pack, while nothing charges: part them, switch it off and on, and begin low again."
+            "Nothing holds the current: you turn the voltage up {turns} times. Turned too far it trips or burns. Once tripped its display stays lit, fed by the pack, while nothing charges: part them, switch it off and on, and begin low again.{}",
+            steadier(s, chosen, &rule, turns)
         ),
         &[("turns", turns as f64), ("current_a", rule.target_a)],
     ));
@@ -145,6 +147,22 @@ fn by_hand(s: &Situation<'_>, chosen: &Chosen, ends_early: bool, findings: &mut 
             &[],
         ));
     }
+}
+
+/// What would spare most of the turns.
+fn steadier(s: &Situation<'_>, chosen: &Chosen, rule: &NudgeRule, turns: usize) -> String {
+    /// So many turns are nobody's evening.
+    const MANY: usize = 12;
+    let over_v = chosen.charge_v - s.found.rest_v;
+    if turns <= MANY || over_v <= 0.0 || rule.top_duty.is_some() {
+        return String::new();
+    }
+    let ohm = over_v / rule.target_a;
+    format!(
+        " A resistor of {} Ω and {} W between, or lamps that give as much, spares most turns: one setting, and slower.",
+        trimmed(ohm, if ohm < 10.0 { 1 } else { 0 }),
+        trimmed((2.0 * over_v * rule.target_a).ceil(), 0)
+    )
 }
 
 /// Lead whose current does not come down to the stop while it is held.

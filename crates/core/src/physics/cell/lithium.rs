@@ -122,7 +122,8 @@ pub(super) fn lipo() -> Profile {
         coulombic_fast: KEPT,
         keeps_none_over: 0.0,
         keeps_by_c: &[],
-        usual_ah: (0.05, 60.0),
+        // Packs for flight are made to about 30 Ah.
+        usual_ah: (0.05, 35.0),
         falls_by_v: 0.0,
         most_given: 1.15,
     }

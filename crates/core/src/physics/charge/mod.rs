@@ -12,7 +12,7 @@ mod thin;
 pub(crate) use model::{Body, Model, Scale, State};
 pub(crate) use moment::Moment;
 use nudge::MOST_TURNS;
-pub(crate) use nudge::{Nudge, NudgeRule};
+pub(crate) use nudge::{Coarse, Nudge, NudgeRule};
 
 use crate::codes::EndReason;
 use crate::codes::LimitCode;

@@ -7,15 +7,27 @@ use crate::physics::operating::{Balance, Feed, LoadDraw, Path, Terminals, Theven
 const FALLEN_TO: f64 = 0.6;
 /// Somebody who stays by it turns no more often than this, s …
 const LEAST_S: f64 = 60.0;
-/// … nor so often that the whole charge would take more turns than about these …
-const USUAL_TURNS: f64 = 24.0;
-/// … but looks in at least so often, s.
-const OFTEN_S: f64 = 900.0;
 /// More turns than these are never planned.
 pub(crate) const MOST_TURNS: usize = 100;
 
 /// The step in which a duty is turned.
 const DUTY_STEP: f64 = 0.01;
+
+/// How coarsely a knob is turned.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Coarse {
+    /// About so many turns over the whole charge.
+    pub(crate) turns: f64,
+    /// No longer apart than this, s.
+    pub(crate) apart_s: f64,
+}
+
+impl Coarse {
+    /// Lead rises by a sixth and takes long anyway: a few turns do.
+    pub(crate) const LEAD: Self = Self { turns: 12.0, apart_s: 3600.0 };
+    /// Every other pack is worth being looked after every few minutes.
+    pub(crate) const USUAL: Self = Self { turns: 80.0, apart_s: 300.0 };
+}
 
 /// How a stage without current control is turned up by hand.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -26,6 +38,8 @@ pub(crate) struct NudgeRule {
     pub(crate) attended_s: f64,
     /// How long the charge would take with all that may flow, s.
     pub(crate) least_charge_s: f64,
+    /// About so many turns are worth while for such a pack, and how long they are apart at most, s.
+    pub(crate) coarse: Coarse,
     /// What it is turned to, A in total; never above any limit.
     pub(crate) target_a: f64,
     /// Never past this, V where it is set.
@@ -99,7 +113,7 @@ impl NudgeRule {
 
     /// Somebody who stays turns no more often than this, s.
     fn least_s(&self) -> f64 {
-        (self.least_charge_s / USUAL_TURNS).clamp(LEAST_S, OFTEN_S)
+        (self.least_charge_s / self.coarse.turns).clamp(LEAST_S, self.coarse.apart_s)
     }
 
     /// How often they come by the clock at some time of the charge, s; `None` while they stay.
