@@ -1,7 +1,7 @@
 # Every target installs what it needs and is missing; nothing else is touched.
 SHELL := /bin/bash
 .DEFAULT_GOAL := help
-.PHONY: help demo serve build test check bench shots client setup
+.PHONY: help demo serve build test check prove bench shots client setup
 
 help: ## List what can be made
 	@grep -hE '^[a-z]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/^([a-z]+):.*## (.*)/  make \1\t\2/' | expand -t 16
@@ -21,6 +21,9 @@ test: ## Run every test
 
 check: ## Run every check that is not a test
 	@scripts/check.sh
+
+prove: ## Carry out ten thousand generated cards on the rig and say where it and the core disagree
+	@cargo run --release -q -p rumek-prove -- --list target/disagreements.txt
 
 bench: ## Measure the core and the server
 	@scripts/bench.sh
