@@ -145,6 +145,16 @@ impl Circuit {
         }
     }
 
+    /// Thinks every regulator at the volts it holds.
+    fn hold(&mut self) {
+        self.start();
+        for part in &mut self.parts {
+            if let Kind::Regulator(regulator) = &mut part.kind {
+                regulator.hold();
+            }
+        }
+    }
+
     /// Finds what flows at this very moment, and lets what switches by itself switch.
     pub fn settle(&mut self) {
         for _ in 0..8 {
@@ -174,7 +184,10 @@ impl Circuit {
             let mut found = self.solve(h);
             if !found && h <= LEAST_S {
                 self.start();
-                found = self.solve(h);
+                found = self.solve(h) || {
+                    self.hold();
+                    self.solve(h)
+                };
                 self.swings |= !found;
             }
             change = if found { self.change(&before, h) } else { 5.0 };

@@ -2,7 +2,7 @@
 
 use super::{chain_stages, steps, what_if};
 use crate::advice::checks::{self, Situation};
-use crate::chain::reckoning::{Reckoning, end_voltages, identified};
+use crate::chain::reckoning::{ROUGHLY, Reckoning, end_voltages, identified};
 use crate::chain::settings::{Chosen, choose};
 use crate::codes::LimitCode;
 use crate::formats::{
@@ -252,19 +252,24 @@ impl Reckoning<'_> {
         } else {
             [early(high, better, LESS), late(low, worse, MORE), early(high, worse, LESS), late(low, better, MORE)]
         };
-        let bounds: Vec<f64> = corners.into_iter().filter_map(|corner| self.at_corner(charge, &corner)).collect();
-        // A hundredth of a duty is coarse: whoever turns it comes a little before or well after the table.
-        const SOONER: f64 = 0.85;
-        const LATER: f64 = 1.5;
-        let by_duty = self.chosen.and_then(|chosen| chosen.nudge).is_some_and(|rule| rule.top_duty.is_some());
+        // Whoever turns a knob evens out the rest: two corners do, of charges that cost most.
+        let by_hand = self.chosen.is_some_and(|chosen| chosen.nudge.is_some());
+        let corners = corners.into_iter().take(if by_hand { 2 } else { 4 });
+        let bounds: Vec<f64> = corners.filter_map(|corner| self.at_corner(charge, &corner)).collect();
+        // Whoever turns a knob comes a little before or well after the table; a hundredth of a duty is coarse.
+        let (sooner, later) = match self.chosen.and_then(|chosen| chosen.nudge) {
+            Some(rule) if rule.top_duty.is_some() => (0.85, 1.5),
+            Some(_) => (0.92, 1.2),
+            None => (1.0, 1.0),
+        };
         let total = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));
         TimeDoc {
             to_cv_s: charge.to_cv_s,
             to_80_s: charge.to_80_s,
             total_s: charge.total_s,
-            total_low_s: total(f64::min).map(|t| if by_duty { SOONER * t } else { t }),
+            total_low_s: total(f64::min).map(|t| sooner * t),
             total_high_s: total(f64::max)
-                .map(|t| if by_duty { LATER * t } else { t })
+                .map(|t| later * t)
                 .map(|t| t + self.levelling_s(charge)),
         }
     }
@@ -278,9 +283,15 @@ impl Reckoning<'_> {
                 if self.plan.source.as_ref().is_some_and(Source::hangs_on_mains) {
                     feed.follow(feed.supply.open_v * if corner.early { MAINS_HIGH } else { MAINS_LOW });
                 }
+                if let (Some(folds), true) = (&mut feed.folds, corner.early) {
+                    // It gives its rating, not the share one plans with.
+                    let headroom = self.plan.source.as_ref().map_or(1.0, Source::headroom);
+                    (folds.shorted_a, folds.per_v) = (folds.shorted_a / headroom, folds.per_v / headroom);
+                    feed.current_a /= headroom;
+                }
                 let error_v = self.plan.cut_off.map_or(0.0, |relay| relay.error_v);
                 let cut_off_v = chosen.stops.cut_off_v.map(|v| if corner.early { v - error_v } else { v + error_v });
-                let stops = Stops { cut_off_v, ..chosen.stops };
+                let stops = Stops { cut_off_v, roughly: ROUGHLY, ..chosen.stops };
                 self.run_with(corner.soc, scale, Some(Fed { feed: &feed, ..self.fed(chosen) }), &stops)
             }
             None => self.run(corner.soc, scale),

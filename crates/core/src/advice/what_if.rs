@@ -1,7 +1,7 @@
 //! What a limit costs: the charge again without it, and whether buying bigger is worth it.
 
 use crate::chain::feed::Control;
-use crate::chain::reckoning::Reckoning;
+use crate::chain::reckoning::{ROUGHLY, Reckoning};
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::formats::{EndReason, NextSizeDoc, Place, WhatIfDoc};
@@ -23,10 +23,21 @@ pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chose
         return Vec::new();
     }
     let goal_soc = if stalled { chosen.stops.goal_soc } else { base.end.soc };
-    let stops = Stops { goal_soc, ends_at_goal: true, taper_a: None, stop_v: None, cut_off_v: None, ..chosen.stops };
+    let stops = Stops {
+        goal_soc,
+        ends_at_goal: true,
+        taper_a: None,
+        stop_v: None,
+        cut_off_v: None,
+        roughly: ROUGHLY,
+        ..chosen.stops
+    };
     let places = chosen.places();
+    // Charges that are turned by hand cost most to follow: what binds longest is enough.
+    let most = if chosen.nudge.is_some() { 2 } else { usize::MAX };
     let mut answers: Vec<WhatIfDoc> = to_lift(base, places)
         .into_iter()
+        .take(most)
         .filter_map(|without| {
             let feed = relaxed(chosen, without)?;
             let nudge = chosen.nudge.as_ref().filter(|_| without != LimitCode::Nudge);
@@ -99,7 +110,7 @@ const SIZES: [f64; 25] = [
 
 /// The same charge with the next size of what binds longest, where that is a rating of a box.
 fn next_size(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge, stops: &Stops) -> Option<WhatIfDoc> {
-    let total_s = base.total_s?;
+    let total_s = base.total_s.filter(|_| chosen.nudge.is_none())?;
     let without = spans(base).into_iter().map(|(code, _)| code).find(|code| code.purchasable())?;
     let (by_amps, what) = match without {
         LimitCode::SourceCurrent => (true, "supply"),

@@ -7,6 +7,9 @@ use crate::parts::parallel;
 use crate::parts::plan::Plan;
 use crate::physics::charge::{Charge, Fed, Model, Scale, Stops, simulate};
 
+/// Where only the end of a charge is asked for, its steps may be so many times as rough.
+pub(crate) const ROUGHLY: f64 = 3.0;
+
 /// Where the pack stands; of unlike packs in parallel, where they stand once they have levelled.
 pub(crate) fn identified(plan: &Plan) -> Identified {
     let mut found = identify(&plan.pack, plan.start_assumed);
@@ -35,6 +38,7 @@ impl Reckoning<'_> {
                     taper_a: None,
                     give_up_a: 1e-6,
                     most_as: f64::INFINITY,
+                    roughly: 1.0,
                     stop_v: None,
                     cut_off_v: None,
                     limit_s: self.plan.settings.time_limit_h.map(|h| h * 3600.0),

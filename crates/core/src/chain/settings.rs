@@ -155,6 +155,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
             } else {
                 f64::INFINITY
             },
+            roughly: 1.0,
             stop_v: plan.settings.stop_voltage_v,
             cut_off_v: plan.cut_off.map(|relay| relay.opens_v()),
             limit_s: limit_h.map(|h| h * 3600.0),

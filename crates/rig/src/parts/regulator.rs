@@ -121,6 +121,11 @@ impl Regulator {
         self.segment = if limits { Segment::Limits } else { Segment::Holds };
     }
 
+    /// Where it stands if its volts are what it holds.
+    pub(crate) fn hold(&mut self) {
+        self.segment = Segment::Holds;
+    }
+
     /// Lets it pass to the next of its lines; whether it did.
     pub(crate) fn pass(&mut self, in_v: f64, out_v: f64) -> bool {
         let (most_a, needs_room) = self.bounds(in_v, out_v);

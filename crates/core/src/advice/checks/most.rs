@@ -69,7 +69,7 @@ pub(crate) fn most(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Ch
     let open_v = chosen.built.feed.supply.open_v;
     let source = plan.source.as_ref();
     // What sinks gives the most amps for the same watts then; what rises with the mains gives more of itself.
-    let low_v = source.map(|source| source.lowest_v(open_v));
+    let low_v = source.map(|source| source.lowest_v(open_v)).filter(|v| *v < open_v);
     let high_v = source.filter(|source| source.hangs_on_mains()).map(|_| MAINS_HIGH * open_v);
     // What a supply holds back by itself is its rating, not the share of it that one plans with.
     let own = |code: LimitCode| loose && code == LimitCode::SourceCurrent;
@@ -101,7 +101,7 @@ pub(crate) fn most(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Ch
         }
         // Most watts flow where the charge voltage is just reached.
         let (mut low_v, mut high_v) = (start.e_v, top_v);
-        for _ in 0..if holds { 0 } else { 24 } {
+        for _ in 0..if holds { 0 } else { 16 } {
             let middle_v = 0.5 * (low_v + high_v);
             if take(middle_v) { high_v = middle_v } else { low_v = middle_v }
         }

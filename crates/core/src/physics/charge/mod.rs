@@ -60,6 +60,8 @@ pub(crate) struct Stops {
     /// Held at the charge voltage it is over after this long at the latest, or once its current has not
     /// fallen for an hour; `None` where it is over by its current only.
     pub(crate) absorption_s: Option<f64>,
+    /// By so much more than usual a step may change: 1 where it is drawn, more where only its end is asked for.
+    pub(crate) roughly: f64,
     /// A run on the load ends below this, V.
     pub(crate) empty_v: f64,
 }
@@ -380,7 +382,7 @@ impl<'a, 'm> Run<'a, 'm> {
             let ended = self.advance(taken_s, next);
             if self.charge.nudges.len() > turns {
                 // After a turn the fast part of the pack moves first.
-                h_s = 6.0;
+                h_s = 12.0;
             }
             if let Some(reason) = ended {
                 return self.over(reason);
@@ -389,7 +391,8 @@ impl<'a, 'm> Run<'a, 'm> {
                 if self.still() {
                     return self.close(EndReason::Stalled, None);
                 }
-                h_s *= (1.0 / change.max(0.05)).clamp(0.5, 2.0);
+                let grows = if self.fed.is_some_and(|fed| fed.nudge.is_some()) { 3.0 } else { 2.0 };
+                h_s *= (1.0 / change.max(0.05)).clamp(0.5, grows);
             }
         }
         self.close(EndReason::TimeLimit, None)
@@ -430,7 +433,7 @@ impl<'a, 'm> Run<'a, 'm> {
         let slowing = self.model.slowing(self.state.soc, next.state.soc) / 0.04;
         // A step whose current was not found is no step: a shorter one finds it.
         let lost = if next.unsettled_a > UNSETTLED * scale_a { TOO_ROUGH } else { 0.0 };
-        soc.max(current).max(slowing).max(lost)
+        (soc.max(current).max(slowing) / self.stops.roughly).max(lost)
     }
 
     /// The shortest step, to ten milliseconds, that still passes the event.
