@@ -57,7 +57,8 @@ const LEAD: &[Made] = &[
     ("lead_agm", &[3, 6, 12], (1.2, 230.0), 2.42, 0.15),
     ("lead_gel", &[6, 12], (7.0, 230.0), 2.36, 0.1),
 ];
-const NICKEL: &[Made] = &[("nimh", &[4, 6, 8, 10], (0.7, 6.0), 1.70, 0.1), ("nicd", &[6, 8, 10], (0.7, 5.0), 1.70, 0.1)];
+const NICKEL: &[Made] =
+    &[("nimh", &[4, 6, 8, 10], (0.7, 6.0), 1.70, 0.1), ("nicd", &[6, 8, 10], (0.7, 5.0), 1.70, 0.1)];
 
 /// A pack, the volts of it full, and the amps it usually takes.
 struct Made1 {
@@ -105,7 +106,8 @@ impl Maker<'_> {
             pack["balancer"] = json!("built_in");
         }
         if self.chance(0.2) {
-            pack["resistance_mohm"] = json!(self.between(0.7, 1.4) * f64::from(series) * if lithium { 25.0 } else { 60.0 } / ah);
+            pack["resistance_mohm"] =
+                json!(self.between(0.7, 1.4) * f64::from(series) * if lithium { 25.0 } else { 60.0 } / ah);
         }
         Made1 { pack, full_v: full_v * f64::from(series), amps: usual_c * ah, ah }
     }
@@ -202,7 +204,8 @@ fn made(kind: &str, make: &mut Maker<'_>) -> Value {
             plan["pack"]["resistance_mohm"] = json!(series * 25.0 / made.ah);
             plan["pack"]["start"] = json!({"rest_voltage_v": (made.full_v * 0.9 * 100.0).round() / 100.0});
             let rest_v = plan["pack"]["start"]["rest_voltage_v"].clone();
-            plan["other_packs"] = json!([{"capacity_ah": ah, "rest_voltage_v": rest_v, "resistance_mohm": series * 25.0 / ah}]);
+            plan["other_packs"] =
+                json!([{"capacity_ah": ah, "rest_voltage_v": rest_v, "resistance_mohm": series * 25.0 / ah}]);
             plan
         }
         "cells out of step" => {
@@ -210,7 +213,8 @@ fn made(kind: &str, make: &mut Maker<'_>) -> Value {
             let mut plan = json!({"source": make.bench_supply(made.full_v, made.amps), "pack": made.pack});
             let series = plan["pack"]["series"].as_u64().unwrap_or(1);
             let each = made.full_v / series as f64;
-            let cells: Vec<f64> = (0..series).map(|_| ((each * 0.9 + make.between(0.0, 0.02)) * 1000.0).round() / 1000.0).collect();
+            let cells: Vec<f64> =
+                (0..series).map(|_| ((each * 0.9 + make.between(0.0, 0.02)) * 1000.0).round() / 1000.0).collect();
             plan["pack"]["start"] = json!({"cell_voltages_v": cells, "rested_min": 240});
             if let Some(pack) = plan["pack"].as_object_mut() {
                 pack.remove("balancer");
@@ -274,7 +278,8 @@ fn made(kind: &str, make: &mut Maker<'_>) -> Value {
         "module that holds a current" => module(make, true),
         "module without current limit" => module(make, false),
         "boost on a transformer" => {
-            let made = make.pack(&[("lead_agm", &[12], (5.0, 60.0), 2.42, 0.15), ("lipo", &[6, 8], (1.0, 8.0), 4.2, 1.0)]);
+            let made =
+                make.pack(&[("lead_agm", &[12], (5.0, 60.0), 2.42, 0.15), ("lipo", &[6, 8], (1.0, 8.0), 4.2, 1.0)]);
             json!({"pack": made.pack,
                 "source": {"kind": "transformer_rectifier", "secondary_vac": make.one_of(&[9.0, 12.0]), "rated_va": make.one_of(&[60.0, 120.0, 300.0]), "type": "low_voltage", "smoothing_uf": 10000, "max_current_a": null},
                 "charger": {"kind": "dc_dc", "topology": "boost", "has_cc": true, "output_max_a": 6, "input_max_a": 10}})
@@ -362,7 +367,11 @@ fn limiter(kind: &str, make: &mut Maker<'_>) -> Value {
 }
 
 fn switch(kind: &str, make: &mut Maker<'_>) -> Value {
-    let made = if kind == "switch, lead" { make.pack(&[("lead_agm", &[6], (7.0, 100.0), 2.42, 0.15)]) } else { make.capacitors() };
+    let made = if kind == "switch, lead" {
+        make.pack(&[("lead_agm", &[6], (7.0, 100.0), 2.42, 0.15)])
+    } else {
+        make.capacitors()
+    };
     let twelve = json!({"kind": "battery", "chemistry": "lead_agm", "series": 6, "capacity_ah": make.scaled(7.0, 100.0), "soc": 0.9});
     let fixed = json!({"kind": "fixed_supply", "voltage_v": make.one_of(&[12.0, 19.0, 24.0]), "max_current_a": make.one_of(&[5.0, 10.0, 20.0])});
     let source = if make.chance(0.4) { twelve } else { fixed };

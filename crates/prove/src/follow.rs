@@ -22,14 +22,12 @@ pub fn follow(plan: Value) -> anyhow::Result<String> {
         .and_then(|doc| answer(&doc))
         .map_err(|problems| anyhow!("{:?}", problems.problems))?;
     let mut bench = Bench::of(&card.resolved, card.start.soc, &Truth::AS_TOLD).context("no figures of this pack")?;
-    let mut said = format!(
-        "settings {:?}\nend {:?}\ntime {:?}\nturns {:?}\n",
-        card.settings, card.end, card.time, card.nudges
-    );
+    let mut said =
+        format!("settings {:?}\nend {:?}\ntime {:?}\nturns {:?}\n", card.settings, card.end, card.time, card.nudges);
     let every_s = card.end.after_s.max(600.0) / LINES;
     let mut next_s = 0.0;
     let carried = carry_out_seen(&card, &mut bench, |bench| {
-            if bench.t_s() < next_s {
+        if bench.t_s() < next_s {
             return;
         }
         next_s = bench.t_s() + every_s;

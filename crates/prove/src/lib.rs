@@ -5,9 +5,9 @@
 
 mod chains;
 mod follow;
-mod truths;
 mod proof;
 mod tally;
+mod truths;
 
 pub use chains::{KINDS, chain};
 pub use follow::follow;

@@ -58,7 +58,8 @@ fn main() -> anyhow::Result<()> {
     let mut out = std::io::stdout().lock();
     writeln!(out, "seed {}\n{}", args.seed, tally.table())?;
     if let Some(path) = args.list {
-        std::fs::write(&path, tally.disagreements().join("\n")).with_context(|| format!("cannot write {}", path.display()))?;
+        std::fs::write(&path, tally.disagreements().join("\n"))
+            .with_context(|| format!("cannot write {}", path.display()))?;
     }
     Ok(())
 }

@@ -92,7 +92,11 @@ impl Tally {
     #[must_use]
     pub fn outside(&self, share: f64) -> Vec<(&str, f64)> {
         let inside = |row: &Row| row.inside as f64 / row.timed.max(1) as f64;
-        self.rows.iter().filter(|(_, row)| row.timed > 0 && inside(row) < share).map(|(kind, row)| (kind.as_str(), inside(row))).collect()
+        self.rows
+            .iter()
+            .filter(|(_, row)| row.timed > 0 && inside(row) < share)
+            .map(|(kind, row)| (kind.as_str(), inside(row)))
+            .collect()
     }
 
     /// The share of all times that lie inside their span.
@@ -126,7 +130,19 @@ impl Tally {
     pub fn table(&self) -> String {
         let mut lines = vec![format!(
             "{:<44}{:>7}{:>8}{:>9}{:>7}{:>8}{:>8}{:>7}{:>7}{:>8}{:>8}{:>8}{:>9}",
-            "kind of chain", "chains", "refused", "no cause", "passed", "in span", "> twice", "end", "Ah", "time", "worst", "to CV", "energy"
+            "kind of chain",
+            "chains",
+            "refused",
+            "no cause",
+            "passed",
+            "in span",
+            "> twice",
+            "end",
+            "Ah",
+            "time",
+            "worst",
+            "to CV",
+            "energy"
         )];
         let mut all = Row::default();
         for (kind, row) in &self.rows {
@@ -184,7 +200,10 @@ impl Row {
             if given.inside(carried) == Some(true) {
                 self.inside += 1;
             } else {
-                wrong.push(format!("time: told {total_s:.0} ({low_s:.0}–{high_s:.0}) s, {:.0} {:?} {truth:?}", carried.after_s, carried.ended));
+                wrong.push(format!(
+                    "time: told {total_s:.0} ({low_s:.0}–{high_s:.0}) s, {:.0} {:?} {truth:?}",
+                    carried.after_s, carried.ended
+                ));
             }
             if carried.after_s > 2.0 * high_s + 120.0 {
                 self.beyond_twice += 1;

@@ -36,7 +36,13 @@ fn seen(bench: &Bench, with_cells: bool) -> RunReadingDoc {
 }
 
 /// Charges up to a share of the time told, looked at ten times; what the judge says then.
-fn judged(asked: &PlanDoc, card: &ResultDoc, bench: &mut Bench, until: f64, mut act: impl FnMut(&mut Bench)) -> RunStateDoc {
+fn judged(
+    asked: &PlanDoc,
+    card: &ResultDoc,
+    bench: &mut Bench,
+    until: f64,
+    mut act: impl FnMut(&mut Bench),
+) -> RunStateDoc {
     let end_s = until * card.time.total_s.unwrap();
     let mut readings = Vec::new();
     for k in 1..=10 {
@@ -78,7 +84,11 @@ fn a_sound_charge_is_followed_in_silence() {
         let mut bench = switched_on(&card, &truth, settings.true_voltage_v, settings.current_a);
         let until = 0.1 + 0.85 * rng.f64();
         let state = judged(&asked, &card, &mut bench, until, |_| {});
-        assert!(state.said.iter().all(|said| said.severity == Severity::Note), "{chemistry} at {until}: {:?}", state.said);
+        assert!(
+            state.said.iter().all(|said| said.severity == Severity::Note),
+            "{chemistry} at {until}: {:?}",
+            state.said
+        );
     }
 }
 

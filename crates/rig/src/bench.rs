@@ -1,7 +1,9 @@
 //! A plan wired up, with knobs that are turned and displays that are read.
 
 use rumek_core::CellFigures;
-use rumek_core::codes::{Balancer as Levels, ChargerKind, MeterAt, MeterQuantity, Overload, Place, SourceKind, Topology, Wiring};
+use rumek_core::codes::{
+    Balancer as Levels, ChargerKind, MeterAt, MeterQuantity, Overload, Place, SourceKind, Topology, Wiring,
+};
 use rumek_core::formats::{ChargerDoc, LeadDoc, PackDoc, PlanDoc, SourceDoc};
 
 use crate::circuit::{Circuit, Node};
@@ -164,10 +166,11 @@ impl Bench {
     /// How full all packs are together.
     #[must_use]
     pub fn soc(&self) -> f64 {
-        let (held, whole) = self.packs.iter().filter_map(|number| self.cells(*number)).fold((0.0, 0.0), |sum, cells| {
-            let whole = cells.cells.first().map_or(0.0, |cell| cell.capacity_as);
-            (sum.0 + cells.soc() * whole, sum.1 + whole)
-        });
+        let (held, whole) =
+            self.packs.iter().filter_map(|number| self.cells(*number)).fold((0.0, 0.0), |sum, cells| {
+                let whole = cells.cells.first().map_or(0.0, |cell| cell.capacity_as);
+                (sum.0 + cells.soc() * whole, sum.1 + whole)
+            });
         held / whole.max(1e-12)
     }
 
@@ -271,7 +274,8 @@ impl Bench {
             _ => self.plan.source.as_ref().and_then(|doc| doc.meters.as_ref()),
         };
         let meter_at = if at == Place::Charger { MeterAt::Charger } else { MeterAt::Source };
-        let own = self.plan.meters.iter().flatten().find(|doc| doc.at == Some(meter_at) && doc.quantity == Some(quantity));
+        let own =
+            self.plan.meters.iter().flatten().find(|doc| doc.at == Some(meter_at) && doc.quantity == Some(quantity));
         let meter = own.or_else(|| device.into_iter().flatten().find(|doc| doc.quantity == Some(quantity)))?;
         let points: Vec<(f64, f64)> =
             meter.points.iter().flatten().filter_map(|point| Some((point.shown?, point.r#true?))).collect();
@@ -405,7 +409,9 @@ impl Bench {
         if !(reads && is_hobby) {
             return;
         }
-        let Some((highest_v, n)) = self.pack().map(|cells| (cells.highest_v(), cells.cells.len() as f64)) else { return };
+        let Some((highest_v, n)) = self.pack().map(|cells| (cells.highest_v(), cells.cells.len() as f64)) else {
+            return;
+        };
         if let Some(Kind::Regulator(regulator)) = self.charger.map(|number| self.circuit.kind_mut(number)) {
             let over_v = highest_v - regulator.volts / n;
             regulator.trimmed_v = (regulator.trimmed_v + 0.5 * over_v * n).clamp(0.0, 0.2 * regulator.volts);
@@ -419,7 +425,8 @@ impl Bench {
         let pack_a = self.pack_a();
         let charger = self.plan.charger.as_ref();
         let mut passings = std::mem::take(&mut self.passings);
-        let mut over = |at: Place, rating: Rating, value: f64, rated: f64| passings.note(at, rating, value, rated, t_s, h);
+        let mut over =
+            |at: Place, rating: Rating, value: f64, rated: f64| passings.note(at, rating, value, rated, t_s, h);
         for (number, may_a) in self.packs.iter().zip(&self.packs_a) {
             over(Place::Pack, Rating::PackAmps, self.circuit.parts()[*number].current_a, *may_a);
         }
@@ -451,7 +458,12 @@ impl Bench {
                     let gives_a = -part.current_a;
                     if supply.overload != Overload::ConstantCurrent {
                         over(Place::Source, Rating::SourceAmps, gives_a, supply.rated_a.unwrap_or(f64::INFINITY));
-                        over(Place::Source, Rating::SourceWatts, gives_a * across_v, supply.rated_w.unwrap_or(f64::INFINITY));
+                        over(
+                            Place::Source,
+                            Rating::SourceWatts,
+                            gives_a * across_v,
+                            supply.rated_w.unwrap_or(f64::INFINITY),
+                        );
                     }
                     if supply.has_tripped() {
                         over(Place::Source, Rating::LetGo, 1.0, 0.0);
@@ -459,13 +471,19 @@ impl Bench {
                 }
                 Kind::Regulator(regulator) => {
                     let in_v = self.circuit.at(part.input);
-                    let number = |field: fn(&ChargerDoc) -> Option<f64>| charger.and_then(field).unwrap_or(f64::INFINITY);
+                    let number =
+                        |field: fn(&ChargerDoc) -> Option<f64>| charger.and_then(field).unwrap_or(f64::INFINITY);
                     let watts = charger.and_then(|doc| {
                         let mains = self.plan.source.as_ref().and_then(|s| s.kind) == Some(SourceKind::Mains);
                         doc.mains_output_max_w.filter(|_| mains).or(doc.output_max_w)
                     });
                     over(Place::Charger, Rating::OutputAmps, part.current_a, number(|doc| doc.output_max_a));
-                    over(Place::Charger, Rating::OutputWatts, part.current_a * across_v, watts.unwrap_or(f64::INFINITY));
+                    over(
+                        Place::Charger,
+                        Rating::OutputWatts,
+                        part.current_a * across_v,
+                        watts.unwrap_or(f64::INFINITY),
+                    );
                     if self.plan.source.as_ref().and_then(|s| s.kind) != Some(SourceKind::Mains) {
                         over(Place::Charger, Rating::InputAmps, part.input_a, number(|doc| doc.input_max_a));
                         over(Place::Charger, Rating::InputWatts, part.input_a * in_v, number(|doc| doc.input_max_w));
@@ -558,7 +576,9 @@ fn cells(pack: &PackDoc, figures: CellFigures, soc: f64, truth: &Truth) -> Optio
     if let Some(most_a) = pack.balance_current_a {
         let full_v = figures.full_v() * scale;
         cells.balancer = Some(Balancer { from_v: pack.balance_start_v.unwrap_or(full_v).min(full_v) - 0.01, most_a });
-    } else if matches!(levels, Levels::BuiltIn | Levels::External) || pack.bms.as_ref().and_then(|bms| bms.balances) == Some(true) {
+    } else if matches!(levels, Levels::BuiltIn | Levels::External)
+        || pack.bms.as_ref().and_then(|bms| bms.balances) == Some(true)
+    {
         cells.balancer = Some(Balancer { from_v: figures.full_v(), most_a: 0.002 * ah * n });
     }
     if let Some(most_a) = pack.bms.as_ref().and_then(|bms| bms.max_charge_a) {

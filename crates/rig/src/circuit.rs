@@ -57,7 +57,15 @@ pub struct Circuit {
 
 impl Default for Circuit {
     fn default() -> Self {
-        Self { parts: Vec::new(), volts: vec![0.0], thought_v: vec![0.0], equations: Equations::new(0), t_s: 0.0, step_s: LEAST_S, swings: false }
+        Self {
+            parts: Vec::new(),
+            volts: vec![0.0],
+            thought_v: vec![0.0],
+            equations: Equations::new(0),
+            t_s: 0.0,
+            step_s: LEAST_S,
+            swings: false,
+        }
     }
 }
 
@@ -72,16 +80,7 @@ impl Circuit {
 
     /// Puts a part between two nodes; its number.
     pub fn add(&mut self, place: Place, kind: Kind, plus: Node, minus: Node) -> usize {
-        self.parts.push(Part {
-            place,
-            kind,
-            plus,
-            minus,
-            input: plus,
-            current_a: 0.0,
-            input_a: 0.0,
-            absorbed_j: 0.0,
-        });
+        self.parts.push(Part { place, kind, plus, minus, input: plus, current_a: 0.0, input_a: 0.0, absorbed_j: 0.0 });
         self.parts.len() - 1
     }
 
@@ -217,9 +216,8 @@ impl Circuit {
     /// What each part took up over a step, volts and amps running straight.
     fn count(&mut self, h: f64, before_v: &[f64], before: &[(f64, f64)]) {
         let volts = &self.volts;
-        let product = |v: (f64, f64), a: (f64, f64)| {
-            h * (2.0 * v.0 * a.0 + v.0 * a.1 + v.1 * a.0 + 2.0 * v.1 * a.1) / 6.0
-        };
+        let product =
+            |v: (f64, f64), a: (f64, f64)| h * (2.0 * v.0 * a.0 + v.0 * a.1 + v.1 * a.0 + 2.0 * v.1 * a.1) / 6.0;
         for (part, (before_a, before_in_a)) in self.parts.iter_mut().zip(before) {
             let at = |node: Node| (before_v[node], volts[node]);
             let (plus, minus) = (at(part.plus), at(part.minus));

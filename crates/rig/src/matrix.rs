@@ -36,9 +36,12 @@ impl Equations {
     pub(crate) fn solve(&mut self) -> &[f64] {
         let n = self.n;
         for k in 0..n {
-            let pivot = (k..n).fold(k, |best, row| {
-                if self.a[row * n + k].abs() > self.a[best * n + k].abs() { row } else { best }
-            });
+            let pivot = (k..n).fold(
+                k,
+                |best, row| {
+                    if self.a[row * n + k].abs() > self.a[best * n + k].abs() { row } else { best }
+                },
+            );
             if self.a[pivot * n + k].abs() < 1e-300 {
                 continue;
             }

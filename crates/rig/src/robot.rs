@@ -80,7 +80,10 @@ pub fn switch_on(card: &ResultDoc, volts: f64, amps: f64, bench: &mut Bench) -> 
     if let Some(doc) = charger {
         let kind = doc.kind;
         if kind.is_some_and(ChargerKind::may_switch) {
-            bench.turn_volts(Place::Charger, if doc.has_cv == Some(false) { doc.output_max_v.unwrap_or(volts) } else { volts });
+            bench.turn_volts(
+                Place::Charger,
+                if doc.has_cv == Some(false) { doc.output_max_v.unwrap_or(volts) } else { volts },
+            );
         }
         if kind == Some(ChargerKind::HobbyCharger) || doc.has_cc == Some(true) {
             bench.turn_amps(Place::Charger, amps);
@@ -125,7 +128,8 @@ fn set(card: &ResultDoc, settings: &ResultSettingsDoc, bench: &mut Bench) {
     }
     if let Some(at) = settings.current_at {
         let units = plan.source.as_ref().and_then(|doc| doc.units).unwrap_or(1);
-        let in_parallel = plan.source.as_ref().is_some_and(|doc| doc.wiring == Some(rumek_core::codes::Wiring::Parallel));
+        let in_parallel =
+            plan.source.as_ref().is_some_and(|doc| doc.wiring == Some(rumek_core::codes::Wiring::Parallel));
         let share = if at == Place::Source && in_parallel { f64::from(units) } else { 1.0 };
         bench.turn_amps(at, bench.is_so(at, MeterQuantity::Current, settings.dial_current_a) / share);
     }
@@ -293,7 +297,9 @@ fn act(card: &ResultDoc, bench: &mut Bench, watch: &mut Watch) {
 /// Whether it is over.
 fn over(card: &ResultDoc, bench: &Bench, watch: &mut Watch) -> Option<Ended> {
     let (t_s, pack_a) = (bench.t_s(), bench.pack_a());
-    let failed = bench.burnt() || bench.circuit().swings() || bench.passings().lasting().any(|one| one.rating == Rating::LetGo && one.for_s > 30.0);
+    let failed = bench.burnt()
+        || bench.circuit().swings()
+        || bench.passings().lasting().any(|one| one.rating == Rating::LetGo && one.for_s > 30.0);
     if failed || bench.pack().is_some_and(|cells| cells.is_open()) {
         return Some(Ended::Failed);
     }

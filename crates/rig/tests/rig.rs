@@ -76,7 +76,10 @@ fn halved_steps_come_to_the_same() {
     });
     let exact = ends[2];
     for (soc, amps) in &mut ends {
-        assert!((*soc - exact.0).abs() < 2e-4 && (*amps - exact.1).abs() < 2e-3 * exact.1.max(0.05), "{soc} {amps} {exact:?}");
+        assert!(
+            (*soc - exact.0).abs() < 2e-4 && (*amps - exact.1).abs() < 2e-3 * exact.1.max(0.05),
+            "{soc} {amps} {exact:?}"
+        );
     }
 }
 

@@ -81,7 +81,14 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
         start,
         time: TimeDoc::default(),
         delivered: DeliveredDoc::default(),
-        end: EndDoc { soc: found.soc, soc_low: None, soc_high: None, after_s: 0.0, reason: EndReason::Refused, fill_voltage_v: None },
+        end: EndDoc {
+            soc: found.soc,
+            soc_low: None,
+            soc_high: None,
+            after_s: 0.0,
+            reason: EndReason::Refused,
+            fill_voltage_v: None,
+        },
         stages,
         limits,
         pinch: Vec::new(),
@@ -268,9 +275,7 @@ impl Reckoning<'_> {
             to_80_s: charge.to_80_s,
             total_s: charge.total_s,
             total_low_s: total(f64::min).map(|t| sooner * t),
-            total_high_s: total(f64::max)
-                .map(|t| later * t)
-                .map(|t| t + self.levelling_s(charge)),
+            total_high_s: total(f64::max).map(|t| later * t).map(|t| t + self.levelling_s(charge)),
         }
     }
 

@@ -124,10 +124,17 @@ fn next_size(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge, stops: &
     let next_above = |rated: f64| SIZES.into_iter().find(|size| rated.is_finite() && *size > 1.05 * rated);
     // Of the whole stage the size of what binds grows; what else it is rated for is taken to come with it.
     let next = match (&mut feed.inputs, chosen.built.feed.inputs, without) {
-        (Some(inputs), Some(own), LimitCode::SourceCurrent | LimitCode::SourcePower | LimitCode::ChargerOutputPower) => {
+        (
+            Some(inputs),
+            Some(own),
+            LimitCode::SourceCurrent | LimitCode::SourcePower | LimitCode::ChargerOutputPower,
+        ) => {
             let (size, field) = match without {
                 LimitCode::SourceCurrent => (next_above(own.source_a / headroom)?, &mut inputs.source_a),
-                LimitCode::SourcePower => (next_above(own.source_w.min(own.source_w_as_a * feed.supply.open_v) / headroom)?, &mut inputs.source_w),
+                LimitCode::SourcePower => (
+                    next_above(own.source_w.min(own.source_w_as_a * feed.supply.open_v) / headroom)?,
+                    &mut inputs.source_w,
+                ),
                 _ => (next_above(own.output_w)?, &mut inputs.output_w),
             };
             *field = size * headroom;
@@ -320,7 +327,9 @@ fn needed(
         }
         LimitCode::Nudge => "A supply or module that holds its current".to_owned(),
         // Where the practice and not the label binds, no other pack is needed.
-        LimitCode::PackRating if reckoning.plan.pack.hard_limit().is_some_and(|a| in_amps(a) > 1.02 * feed_a(chosen)) => {
+        LimitCode::PackRating
+            if reckoning.plan.pack.hard_limit().is_some_and(|a| in_amps(a) > 1.02 * feed_a(chosen)) =>
+        {
             "Charged as fast as it may be, it".to_owned()
         }
         LimitCode::PackRating => "A pack of a higher rating".to_owned(),

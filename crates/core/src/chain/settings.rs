@@ -101,7 +101,8 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let (built, mut currents, folded) = feed::build(plan, source, &asked);
     currents.sort_by(|a, b| a.1.total_cmp(&b.1));
     let dial_v = built.dial_v;
-    let stop_a = if plan.settings.stop_current_a.is_some() { stop_a } else { reachable_stop(plan, &built, now, stop_a) };
+    let stop_a =
+        if plan.settings.stop_current_a.is_some() { stop_a } else { reachable_stop(plan, &built, now, stop_a) };
     // Where nothing holds the current, what flows at first stands for it.
     let current_a = if built.feed.current_a.is_finite() { built.feed.current_a } else { built.inrush_a.max(1e-3) };
 
@@ -159,7 +160,9 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
             stop_v: plan.settings.stop_voltage_v,
             cut_off_v: plan.cut_off.map(|relay| relay.opens_v()),
             limit_s: limit_h.map(|h| h * 3600.0),
-            absorption_s: absorption_h(pack, dial_v).filter(|_| built.holds_voltage && !built.limits).map(|h| h * 3600.0),
+            absorption_s: absorption_h(pack, dial_v)
+                .filter(|_| built.holds_voltage && !built.limits)
+                .map(|h| h * 3600.0),
             empty_v: empty_volts(pack),
         },
         stop_a,

@@ -30,8 +30,8 @@ pub use rescue::{
     RescueCaseDoc, RescueDoc, RescueReadingDoc, RescueResultDoc, RescueStageDoc, UntilDoc, WayDoc,
 };
 pub use result::{
-    CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, LimitDoc, NextSizeDoc, NudgeDoc, PinchDoc, RESULT_FORMAT, ResultDoc,
-    ResultSettingsDoc, StageDoc, StartResultDoc, StepDoc, TimeDoc, WhatIfDoc,
+    CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, LimitDoc, NextSizeDoc, NudgeDoc, PinchDoc, RESULT_FORMAT,
+    ResultDoc, ResultSettingsDoc, StageDoc, StartResultDoc, StepDoc, TimeDoc, WhatIfDoc,
 };
 pub use run::{
     AccountDoc, FittedDoc, KeepDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightDoc, PreflightItemDoc, RUN_FORMAT,

@@ -405,7 +405,8 @@ fn start(doc: Option<&StartDoc>, series: Option<u32>, check: &mut Checked<'_>) -
     let cells = check.whole("start/cells_per_block", doc.cells_per_block, 1, 100);
     if let Some(volts_given) = doc.rest_voltage_v {
         if volts_given < -0.5 {
-            let said = format!("{} V is less than nothing: pack or meter is the wrong way round", trimmed(volts_given, 2));
+            let said =
+                format!("{} V is less than nothing: pack or meter is the wrong way round", trimmed(volts_given, 2));
             check.add("start/rest_voltage_v", said, "read it again with the red probe on plus");
             return None;
         }

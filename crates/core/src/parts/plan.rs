@@ -1,8 +1,8 @@
 //! A plan ready to be computed: its defaults filled in, its fields checked.
 
 use crate::formats::{
-    AcceptedDoc, Balancer, ChargerDoc, ChargerKind, CutOffStarts, FuseAt, GoalDoc, GoalKind, Insulation, Laid, LastUse, LeadDoc,
-    Overload, PLAN_FORMAT, PackDoc, PlanDoc, Practice, Problems, SettingsDoc, SourceDoc, SourceKind, StartDoc,
+    AcceptedDoc, Balancer, ChargerDoc, ChargerKind, CutOffStarts, FuseAt, GoalDoc, GoalKind, Insulation, Laid, LastUse,
+    LeadDoc, Overload, PLAN_FORMAT, PackDoc, PlanDoc, Practice, Problems, SettingsDoc, SourceDoc, SourceKind, StartDoc,
     Topology, TransformerType, Wires,
 };
 use crate::parts::charger::{self, Charger};
@@ -347,7 +347,8 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     let mut check = Checked::new("", problems);
     let around_c = check.within("ambient_c", doc.ambient_c, -60.0, 80.0).unwrap_or(ROOM_C);
     let visit_every_s = check.within("visit_every_min", doc.visit_every_min, 1.0, 10_080.0).map(|min| min * 60.0);
-    let attended_first_s = check.within("attended_first_min", doc.attended_first_min, 0.0, 10_080.0).map(|min| min * 60.0);
+    let attended_first_s =
+        check.within("attended_first_min", doc.attended_first_min, 0.0, 10_080.0).map(|min| min * 60.0);
     let price_per_kwh = check.within("price_per_kwh", doc.price_per_kwh, 0.0, 1e4);
     let load = load(doc, &mut check);
     let settings = settings(doc, &mut check);

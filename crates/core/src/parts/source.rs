@@ -6,7 +6,7 @@ use crate::parts::problems::Checked;
 use crate::physics::battery::Battery;
 use crate::physics::cell::profile;
 use crate::units::{
-    ElectricCurrent, ElectricPotential, Power, amps, in_amps, in_volts, in_watts, trimmed, volts, watts,
+    ElectricCurrent, ElectricPotential, Power, amps, floor_to, in_amps, in_volts, in_watts, trimmed, volts, watts,
 };
 
 /// One silicon diode of a bridge under load, V; a bridge has two in the path.
@@ -99,8 +99,9 @@ impl Source {
     pub(crate) fn each_of(&self, all_v: f64, all_a: f64) -> Option<(f64, f64)> {
         let n = f64::from(self.units);
         (self.units > 1).then(|| match self.wiring {
-            Wiring::Series => (all_v / n, all_a),
-            Wiring::Parallel | Wiring::LeaderFollower => (all_v, all_a / n),
+            // Two figures on a display: rounded up, all together would pass what was meant.
+            Wiring::Series => (floor_to(all_v / n, 0.01), all_a),
+            Wiring::Parallel | Wiring::LeaderFollower => (all_v, floor_to(all_a / n, 0.01)),
         })
     }
 

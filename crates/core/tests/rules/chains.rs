@@ -316,7 +316,12 @@ fn what_would_help_names_a_thing_that_does() {
     );
     let (now, then) = (small.time.total_s.unwrap(), bigger.time.total_s.unwrap());
     // The promise is for the same state of charge; a faster charge is over a little short of it.
-    assert!((0.0..0.06 * now).contains(&(now - then - best.saves_s)), "{} saved, {} promised", now - then, best.saves_s);
+    assert!(
+        (0.0..0.06 * now).contains(&(now - then - best.saves_s)),
+        "{} saved, {} promised",
+        now - then,
+        best.saves_s
+    );
     // Amps and watts of one box are bought together: lifting one alone would promise next to nothing.
     let mut both = brick(19.0, 60.0);
     both["max_current_a"] = json!(3.1);

@@ -205,8 +205,7 @@ impl Cells {
     fn end(&self, cell: &Cell, end_a: f64) -> (f64, f64) {
         let (start_a, h) = (self.current_a - cell.shunt_a, self.step_s);
         let end_a = end_a - cell.shunt_a;
-        let fast: f64 =
-            self.figures.pairs().iter().map(|(ratio, tau_s)| ratio * (1.0 - (-10.0 / tau_s).exp())).sum();
+        let fast: f64 = self.figures.pairs().iter().map(|(ratio, tau_s)| ratio * (1.0 - (-10.0 / tau_s).exp())).sum();
         let kept = self.kept(cell, 0.5 * (start_a + end_a));
         let per_a = 0.5 * h * kept / cell.capacity_as;
         let soc = cell.soc + per_a * (start_a + end_a) - h * cell.leak_a / cell.capacity_as;
@@ -265,8 +264,7 @@ impl Cells {
                 let ohm = cell.ohm * ratio * slow;
                 let before_v = cell.slow_v[k];
                 let pair = self.pairs[k];
-                let after_v =
-                    before_v * pair.decay + ohm * (i0 * (pair.mean - pair.decay) + i1 * (1.0 - pair.mean));
+                let after_v = before_v * pair.decay + ohm * (i0 * (pair.mean - pair.decay) + i1 * (1.0 - pair.mean));
                 let farads = tau_s / ohm.max(1e-12);
                 stored_j += 0.5 * farads * (after_v * after_v - before_v * before_v);
                 heat_j += squared_over(before_v, ohm, *tau_s, (i0, i1), h) / ohm.max(1e-12);

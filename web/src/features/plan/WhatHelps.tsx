@@ -24,8 +24,8 @@ export function WhatHelps({ result, onAsk }: Props) {
       <p>{result.verdict ?? "Nothing to compare in this plan."}</p>
       <ul>
         {result.what_if.map((entry) => (
-          <li key={entry.without} title={`${entry.message}.`}>
-            <span>{WITHOUT_WORDS[entry.without]}</span>
+          <li key={`${entry.without} ${sizeOf(entry)}`} title={`${entry.message}.`}>
+            <span>{sizeOf(entry) || WITHOUT_WORDS[entry.without]}</span>
             <svg className="helps-bar" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
               <rect className={entry.advised ? "advised" : ""} width={Math.max((100 * gain(entry)) / most, 1.5)} height="10" />
             </svg>
@@ -40,4 +40,11 @@ export function WhatHelps({ result, onAsk }: Props) {
 function gainWords(entry: Schemas["WhatIfDoc"]): string {
   if (entry.gains_soc != null) return `+${trimmed(entry.gains_soc * 100, 0)} %`;
   return entry.saves_s < 30 ? "0 min" : `−${showSeconds(entry.saves_s)}`;
+}
+
+/** The next size that can be bought, in words; nothing where the limit was taken away altogether. */
+function sizeOf({ at, size }: Schemas["WhatIfDoc"]): string {
+  const figure = size?.current_a != null ? `${trimmed(size.current_a, 1)} A` : size?.power_w != null ? `${trimmed(size.power_w, 0)} W` : "";
+  if (figure === "") return "";
+  return `${at === "source" ? "Supply" : "Charger"} of ${figure}`;
 }

@@ -86,12 +86,12 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
       <div className="card-figures">
         <Figure value={trimmedTo(settings.dial_voltage_v, 2)} unit="V" said={own.voltage_v != null}>
           {unitV != null && <strong>{whose} {trimmed(unitV, 2)} V · </strong>}
-          {watched} · {!switched && trueV}
+          {unitV != null ? "together" : watched} · {!switched && trueV}
           {series} × {trimmed(cellV, 3)} V
         </Figure>
         <Figure value={trimmedTo(settings.dial_current_a, 2)} unit="A" said={own.current_a != null}>
           {unitA != null && <strong>{whose} {trimmed(unitA, 2)} A · </strong>}
-          {amps} · {trueA}
+          {unitA != null ? "together" : amps} · {trueA}
           {settings.current_limited_by === "lead" && "all that the lead and its fuse carry · "}
           {differs ? <strong>expect {trimmed(settings.expect_a, 2)} A</strong> : `expect ${trimmed(settings.expect_a, 2)} A`}
         </Figure>

@@ -3,8 +3,8 @@
 use super::finding::Finding;
 use super::situation::Situation;
 use crate::chain::settings::Chosen;
-use crate::codes::{CheckCode, CutOffStarts};
 use crate::codes::LimitCode;
+use crate::codes::{CheckCode, CutOffStarts};
 use crate::formats::{EndReason, Overload, SourceKind, Topology};
 use crate::parts::charger::{Charger, Works};
 use crate::parts::lead::SLACK;

@@ -124,7 +124,11 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
                     trimmed(unit_v, 2),
                     by_meter(task, chosen.dial_v)
                 ),
-                _ => format!("Nothing connected: set {set} V at the clips, {}.{}", by_meter(task, chosen.dial_v), shows(task)),
+                _ => format!(
+                    "Nothing connected: set {set} V at the clips, {}.{}",
+                    by_meter(task, chosen.dial_v),
+                    shows(task)
+                ),
             },
             &[("voltage_v", chosen.dial_v), ("tolerance_v", tolerance_v(task))],
         );

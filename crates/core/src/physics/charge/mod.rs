@@ -357,8 +357,7 @@ impl<'a, 'm> Run<'a, 'm> {
         if self.stops.goal_soc < self.state.soc && self.fed.is_some() {
             return self.close(EndReason::GoalBelowStart, None);
         }
-        if let Some(reason) = self.ended(&first)
-        {
+        if let Some(reason) = self.ended(&first) {
             return self.over(reason);
         }
         let mut h_s: f64 = 2.0;

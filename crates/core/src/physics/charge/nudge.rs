@@ -156,7 +156,8 @@ impl NudgeRule {
         // A duty is set before anything is connected: the pack may stand lower than thought.
         let lower_v = if self.top_duty.is_some() && at_s <= 0.0 { self.lower_by_v } else { 0.0 };
         let stepped_v = |ohm: f64| {
-            let wanted_v = (terminals.volts(target_a) + target_a * ohm - lower_v).min(self.cap_v(feed, pack_v, load_a, ohm));
+            let wanted_v =
+                (terminals.volts(target_a) + target_a * ohm - lower_v).min(self.cap_v(feed, pack_v, load_a, ohm));
             let stepped_v = ((wanted_v + feed.diode_v) / step_v + 1e-6).floor() * step_v;
             stepped_v.min(top_v).max(self.least_v)
         };
