@@ -2,9 +2,11 @@
 
 use proptest::prelude::*;
 use rstest::rstest;
-use rumek_core::codes::LogColumns;
+use rumek_core::codes::{LogColumn, LogColumns, LogUnit};
 use rumek_core::formats::{LogLookAskDoc, LogLookDoc, LogMappingDoc, RunReadingDoc, from_value};
-use rumek_core::{Extremes, LogError, LogReader, LogRow, LogTotals, log_csv, log_fits, look_at_log, thinned_to};
+use rumek_core::{
+    Extremes, LogError, LogReader, LogRow, LogTotals, log_cells_fit, log_csv, log_fits, look_at_log, thinned_to,
+};
 use serde_json::{Value, json};
 
 use crate::plan_value;
@@ -321,4 +323,59 @@ fn the_sign_of_a_current_is_turned_only_where_the_volts_say_so(
 ) {
     let look = look(&logged(amps, rises));
     assert_eq!(look.mapping.columns.unwrap()[2].negative, turned);
+}
+
+/// What the columns of a file are taken for, `-` for one that is not used.
+fn columns_of(header: &str, line: &str) -> Vec<String> {
+    let look = look(&format!("{header}\n{line}\n{line}\n"));
+    let columns = look.mapping.columns.unwrap();
+    let said = |column: &rumek_core::formats::LogColumnDoc| match (column.is, column.cell) {
+        (Some(LogColumn::Ignored) | None, _) => "-".to_owned(),
+        (Some(is), None) => format!("{} {}", is.code(), column.unit.map_or("", LogUnit::code)).trim().to_owned(),
+        (Some(is), Some(cell)) => format!("{} {cell}", is.code()),
+    };
+    columns.iter().map(said).collect()
+}
+
+#[rstest]
+#[case::amp_hours_in_two_words(
+    "Time s,Volts,Amps,Amp-hr",
+    "0,12.1,2.0,0.5",
+    "time|terminal_v V|terminal_a A|charger_ah Ah"
+)]
+#[case::amp_hours_in_one_word("Time s,AmpHr,Current_A", "0,0.5,2.0", "time|charger_ah Ah|terminal_a A")]
+#[case::amp_hours_written_out("Time s,Ampere hours,Current (A)", "0,0.5,2.0", "time|charger_ah Ah|terminal_a A")]
+#[case::amp_hours_with_a_dot("Time s,Q (mA·h),I (A)", "0,500,2.0", "time|charger_ah mAh|terminal_a A")]
+#[case::degrees_are_no_time("T / °C,Time stamp,U / V", "21,00:00:10,12.1", "temperature_c °C|time|terminal_v V")]
+#[case::room_is_not_the_pack(
+    "Time s,Room temp C,Cell temp C,Volts",
+    "0,19,27,12.1",
+    "time|-|temperature_c °C|terminal_v V"
+)]
+#[case::the_pack_s_of_two("Time s,Temp 1,Pack temp,Volts", "0,30,27,12.1", "time|-|temperature_c °C|terminal_v V")]
+#[case::warmth_of_a_cell("Time s,Cell 1 V,Cell 1 °C", "0,3.7,27", "time|cell_v 1|temperature_c °C")]
+#[case::cells_by_a_letter("Time s,C1,C2,T", "0,3.7,3.7,5", "time|cell_v 1|cell_v 2|-")]
+fn a_column_is_what_its_name_says(#[case] header: &str, #[case] line: &str, #[case] expected: &str) {
+    assert_eq!(columns_of(header, line).join("|"), expected);
+}
+
+#[test]
+fn the_header_of_an_older_program_is_the_one_that_a_browser_showed() {
+    let shown = look("Time (s),Voltage – pack (V)\n0,12.0\n60,12.1\n").mapping;
+    let sent = b"Time (s),Voltage \x96 pack (V)\n0,12.0\n60,12.1\n";
+    let mut reader = LogReader::new(&shown, 0.0, sent.as_slice()).unwrap();
+    assert!(reader.next_row().unwrap().unwrap().is_ok());
+}
+
+#[rstest]
+#[case(7, 8, false)]
+#[case(8, 8, true)]
+#[case::a_logger_of_fewer_channels(8, 6, true)]
+fn a_log_of_more_cells_than_the_pack_has_is_another_pack_s(
+    #[case] series: u32,
+    #[case] cells: usize,
+    #[case] fits: bool,
+) {
+    let pack = from_value(&json!({ "chemistry": "lipo", "series": series })).unwrap();
+    assert_eq!(log_cells_fit(&pack, cells), fits);
 }

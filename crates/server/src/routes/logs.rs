@@ -14,7 +14,7 @@ use rumek_core::formats::{
     BadLineDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RUN_FORMAT, RunDoc,
     RunWay, from_bytes, from_value,
 };
-use rumek_core::{LogError, LogReader, LogSums, LogTotals, log_fits, look_at_log, understand_sums};
+use rumek_core::{LogError, LogReader, LogSums, LogTotals, log_cells_fit, log_fits, look_at_log, understand_sums};
 use rumek_store::{Database, Draft, Links, Listing, LogEnd, LogMappings, LoggedReading, Origin, Packs, Plans, Stored};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -127,9 +127,14 @@ async fn look(State(app): State<App>, body: Bytes) -> Result<Json<LogLookedDoc>,
         }
     }
     let mut fits = Vec::new();
+    let lines = look.readings.iter().flatten();
+    let cells = lines.filter_map(|line| Some(line.reading.cell_voltages_v.as_ref()?.len())).max().unwrap_or(0);
     if let Some(volts) = look.volts {
         for row in app.database.shelf::<Packs>().list(Listing::Active).await? {
-            if let Some(off) = log_fits(&from_value::<PackDoc>(&row.document)?, volts)? {
+            let pack = from_value::<PackDoc>(&row.document)?;
+            if let Some(off) = log_fits(&pack, volts)?
+                && log_cells_fit(&pack, cells)
+            {
                 fits.push((off, row.id));
             }
         }
@@ -167,6 +172,7 @@ async fn bring_in(
     let (lines, arriving) = mpsc::channel(8);
     let (told, mut outcome) = oneshot::channel::<Outcome>();
     let sums = run.plan.as_ref().and_then(|plan| LogSums::new(plan).ok());
+    let pack = run.plan.as_ref().and_then(|plan| plan.pack.clone()).unwrap_or_default();
     let reading = tokio::task::spawn_blocking(move || {
         if let Ok(reader) = LogReader::new(&mapping, began_unix_s, &mut source) {
             read_all(reader, sums, lines, told);
@@ -177,7 +183,7 @@ async fn bring_in(
     let mut left = None;
     let end = || {
         let outcome = outcome.try_recv().ok()?;
-        let end = ended(&outcome, query.malformed, run);
+        let end = ended(&outcome, query.malformed, run, &pack);
         left = Some(outcome);
         end
     };
@@ -196,7 +202,7 @@ async fn bring_in(
                 bad: outcome.bad,
             }),
         )),
-        None => Err(refused(&outcome)),
+        None => Err(refused(&outcome, &pack)),
     }
 }
 
@@ -293,8 +299,9 @@ fn logged(row: &rumek_core::LogRow) -> Option<LoggedReading> {
 }
 
 /// What is kept of it; nothing where it is not to be kept.
-fn ended(outcome: &Outcome, malformed: Malformed, mut run: RunDoc) -> Option<LogEnd> {
-    let refused = outcome.failed.is_some() || (malformed == Malformed::Refuse && outcome.bad_count > 0);
+fn ended(outcome: &Outcome, malformed: Malformed, mut run: RunDoc, pack: &PackDoc) -> Option<LogEnd> {
+    let another = !log_cells_fit(pack, outcome.totals.cells);
+    let refused = another || outcome.failed.is_some() || (malformed == Malformed::Refuse && outcome.bad_count > 0);
     let (first_s, last_s) = outcome.totals.taken.filter(|_| !refused)?;
     run.started_at = to_the_microsecond(first_s).map(shown);
     run.ended_at = to_the_microsecond(last_s).map(shown);
@@ -312,8 +319,13 @@ fn ended(outcome: &Outcome, malformed: Malformed, mut run: RunDoc) -> Option<Log
 }
 
 /// Why nothing was kept: the lines that cannot be read, or what ended the reading.
-fn refused(outcome: &Outcome) -> Problem {
+fn refused(outcome: &Outcome, pack: &PackDoc) -> Problem {
     let mut problems = Problems::default();
+    let (cells, series) = (outcome.totals.cells, pack.series.unwrap_or(0));
+    if !log_cells_fit(pack, cells) {
+        let message = format!("the log holds volts of {cells} cells, and the pack has {series} in series");
+        problems.add("", message, "the pack it was logged of, or the columns that are no cells left out");
+    }
     if let Some(error) = &outcome.failed {
         problems.add("", error.to_string(), "the file this mapping was made for, sent whole");
     } else if outcome.totals.lines == 0 && outcome.bad_count == 0 {

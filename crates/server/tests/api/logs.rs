@@ -95,6 +95,25 @@ async fn a_log_in_another_encoding_is_read() {
 }
 
 #[tokio::test]
+async fn a_log_of_more_cells_than_its_pack_has_is_refused() {
+    let api = Api::start().await;
+    let (seven, eight) = (pack(&api, "Tow-plane", 7).await, pack(&api, "Lamp trolley", 8).await);
+    let header: Vec<String> = (1..=8).map(|cell| format!("Cell {cell} (V)")).collect();
+    let line = |t_s: u32| format!("{t_s}{}\n", ",3.80".repeat(8));
+    let text = format!("Time (s),{}\n{}{}", header.join(","), line(0), line(60));
+    let looked = look(&api, &text).await;
+    assert!(!looked["packs"].as_array().unwrap().contains(&json!(seven)), "{looked}");
+    let mapping = keep(&api, &looked).await;
+    let refused = bring_in(&api, &mapping, &format!("&malformed=skip&pack={seven}"), text.clone()).await.problem();
+    assert_eq!(refused["status"], 422, "{refused}");
+    let said = refused["problems"][0]["message"].as_str().unwrap();
+    assert_eq!(said, "the log holds volts of 8 cells, and the pack has 7 in series");
+    assert_eq!(api.get("/api/logbook").await.json(), json!([]), "nothing is kept");
+    let answer = bring_in(&api, &mapping, &format!("&malformed=skip&pack={eight}"), text).await;
+    assert_eq!(answer.status, 201, "{answer:?}");
+}
+
+#[tokio::test]
 async fn a_long_log_is_drawn_from_few_readings_that_keep_its_peaks() {
     let api = Api::start().await;
     let line = |k: u32| format!("{k},{}\n", if k == 31_337 { 17.5 } else { 12.0 + f64::from(k % 7) / 100.0 });

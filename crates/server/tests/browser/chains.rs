@@ -71,7 +71,7 @@ async fn a_nudge_plan_follows_the_visiting_interval() {
     bench.open_plan("Winch turned up by hand").await;
     bench.until_says(".turns", "30 min").await;
     let many = bench.text(".turns-more").await;
-    bench.until_says(".checks", "its display stays lit while nothing charges").await;
+    bench.until_says(".checks", "while nothing charges").await;
     bench.press("Workshop adjustable: ").await;
     bench.fill_labelled("I can look every, min", "60").await;
     bench.until(".turns", "waits an hour", |text| text.contains("1 h 00") && !text.contains("30 min")).await;

@@ -57,7 +57,7 @@ async fn the_curve_is_exported_as_numbers_drawing_and_picture_and_the_plan_as_a_
     };
     assert!(of("text/csv")[0].1.starts_with("t_s,pack_v,current_a,power_w,soc,limit,source_a,pack_a\n0,"));
     let svg = &of("image/svg+xml")[0].1;
-    assert!(svg.contains("SoC 98 %") && svg.contains("stroke=\"rgb(") && !svg.contains("class="), "{svg}");
+    assert!(svg.contains("SoC 99 %") && svg.contains("stroke=\"rgb(") && !svg.contains("class="), "{svg}");
     assert!(of("image/png")[0].0 > 10_000);
     let plan: Value = serde_json::from_str(&of("application/json")[0].1).unwrap();
     assert_eq!((&plan["format"], &plan["name"]), (&"rumek.plan/1".into(), &"Tow-plane before the tow".into()));

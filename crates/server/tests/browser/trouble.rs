@@ -27,7 +27,7 @@ async fn without_its_database_the_plan_still_answers_and_saving_says_so() {
     bench.until_says(".card-figures", "25.16").await;
     bench.database.lose().await.unwrap();
     bench.fill("input[aria-label='Rated power']", "40").await;
-    bench.until_says(".summary", "full in 1 h 50").await;
+    bench.until_says(".summary", "full in 1 h 51").await;
     bench.press("Save").await;
     bench.until_says(".ant-message", "Nothing you typed is lost").await;
     bench.database.bring_back().await.unwrap();

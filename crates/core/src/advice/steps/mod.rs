@@ -166,7 +166,7 @@ fn after(steps: &mut Steps, task: &Task<'_>) {
         _ => {
             // Above that an arc burns on between contacts that part.
             let arc = if task.chosen.dial_v > ARC_V { ": never part what carries current above 30 V" } else { "" };
-            format!("Current to zero or output off, unplug the pack at once, then the mains{arc}.")
+            format!("Output off or current to zero, unplug at once, then the mains{arc}.")
         }
     };
     steps.add(After, "disconnect", Place::Pack, order, &[]);

@@ -22,6 +22,12 @@ const KNOWN: [(&str, LogColumn, Option<LogUnit>); 16] = [
     ("temperature_c", LogColumn::Temperature, Some(LogUnit::C)),
 ];
 
+/// Words of a temperature that is not the pack's.
+const ELSEWHERE: [&str; 8] = ["ambient", "amb", "room", "air", "outside", "board", "mos", "charger"];
+
+/// Words of a temperature that surely is the pack's.
+const ON_THE_PACK: [&str; 5] = ["cell", "pack", "batt", "surface", "skin"];
+
 /// Names of the Battery Data Format that look like a quantity Rumek reads and are another.
 const OTHERS: [&str; 6] = ["ambient", "discharging", "internal", "power", "cycle", "step"];
 
@@ -34,17 +40,36 @@ fn unit_of(word: &str) -> Option<LogUnit> {
         "mA" | "ma" => LogUnit::Ma,
         "Ah" | "ah" | "AH" => LogUnit::Ah,
         "mAh" | "mah" | "MAH" | "mAH" => LogUnit::Mah,
+        word if is_amp_hours(word) => LogUnit::Ah,
         "C" | "c" | "degC" | "degc" | "celsius" | "℃" => LogUnit::C,
         "F" | "degF" | "degf" | "fahrenheit" => LogUnit::F,
         _ => return None,
     })
 }
 
-/// The name taken apart: words in small letters, and a unit where it says one.
+/// `AmpHr`, `amphours`, `Amperehour`: a charge, written out in one word.
+fn is_amp_hours(word: &str) -> bool {
+    let word = word.to_lowercase();
+    let hours = word.strip_prefix("ampere").or_else(|| word.strip_prefix("amp"));
+    hours.is_some_and(|rest| is_hours(rest.strip_prefix('s').unwrap_or(rest)))
+}
+
+fn is_hours(word: &str) -> bool {
+    matches!(word.to_lowercase().as_str(), "h" | "hr" | "hrs" | "hour" | "hours")
+}
+
+/// The name taken apart: words in small letters, and a unit where it says one. Amps with hours right behind them,
+/// as in `Amp-hr` or `A·h`, are a charge.
 fn taken_apart(name: &str) -> (Vec<String>, Option<LogUnit>) {
     let parts: Vec<&str> =
         name.split(|c: char| !(c.is_alphanumeric() || c == '℃')).filter(|part| !part.is_empty()).collect();
-    let unit = parts.iter().rev().find_map(|part| unit_of(part));
+    let charge =
+        parts.windows(2).find_map(|pair| match unit_of(pair[0]).or_else(|| unit_of(&pair[0].to_lowercase())) {
+            Some(LogUnit::A) if is_hours(pair[1]) => Some(LogUnit::Ah),
+            Some(LogUnit::Ma) if is_hours(pair[1]) => Some(LogUnit::Mah),
+            _ => None,
+        });
+    let unit = charge.or_else(|| parts.iter().rev().find_map(|part| unit_of(part)));
     (parts.iter().map(|part| part.to_lowercase()).collect(), unit)
 }
 
@@ -81,14 +106,22 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
     let starts = |stem: &str| words.iter().any(|word| word.starts_with(stem));
     let volts = matches!(unit, Some(LogUnit::V | LogUnit::Mv));
     let amps = matches!(unit, Some(LogUnit::A | LogUnit::Ma));
-    if let Some(cell) = cell_of(&words).filter(|n| (1..=100).contains(n) && !amps) {
+    // A letter C before a number names a cell, behind everything it is degrees.
+    let last = words.last().and_then(|word| unit_of(word));
+    let degrees = matches!(unit_of(unit_below.trim_start_matches('°').trim()).or(last), Some(LogUnit::C | LogUnit::F));
+    let warmth = starts("temp") || degrees && !volts && !amps;
+    if warmth && has(&ELSEWHERE) {
+        return column(LogColumn::Ignored, None);
+    }
+    if let Some(cell) = cell_of(&words).filter(|n| (1..=100).contains(n) && !amps && !warmth) {
         let unit = unit.filter(|_| volts).or(Some(LogUnit::V));
         return LogColumnDoc { cell: Some(cell), ..column(LogColumn::CellV, unit) };
     }
     if has(&["date", "day"]) && !has(&["time"]) {
         return column(LogColumn::Date, None);
     }
-    if starts("time") || has(&["elapsed", "clock", "datetime", "t", "seconds", "sec", "date"]) && !volts && !amps {
+    let timely = has(&["elapsed", "clock", "datetime", "t", "seconds", "sec", "date"]);
+    if starts("time") || timely && !volts && !amps && !warmth {
         return column(LogColumn::Time, None);
     }
     if matches!(unit, Some(LogUnit::Ah | LogUnit::Mah)) || has(&["capacity"]) {
@@ -123,16 +156,25 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
     column(LogColumn::Ignored, None)
 }
 
-/// Each quantity once: of several columns that seem to hold the same, the first that says so, and
-/// of several times the one since 1970.
+/// Each quantity once: of several columns that seem to hold the same, the first that says so; of several times the
+/// one since 1970, of several temperatures the one that names the pack.
 pub(super) fn once_each(columns: &mut [LogColumnDoc], header: &[String]) {
     let unix = header.iter().position(|name| name.to_lowercase().starts_with("unix"));
+    let on_the_pack = |name: &str| ON_THE_PACK.iter().any(|word| name.to_lowercase().contains(word));
+    let nearest = columns
+        .iter()
+        .zip(header)
+        .position(|(column, name)| column.is == Some(LogColumn::Temperature) && on_the_pack(name));
     for k in 0..columns.len() {
         let (before, rest) = columns.split_at_mut(k);
         let Some(this) = rest.first_mut() else { continue };
         let same = |other: &LogColumnDoc| other.is == this.is && other.cell == this.cell;
         let repeats = this.is != Some(LogColumn::Ignored) && before.iter().any(same);
-        let lesser = this.is == Some(LogColumn::Time) && unix.is_some_and(|unix| unix != k);
+        let lesser = match this.is {
+            Some(LogColumn::Time) => unix.is_some_and(|unix| unix != k),
+            Some(LogColumn::Temperature) => nearest.is_some_and(|nearest| nearest != k),
+            _ => false,
+        };
         if repeats || lesser {
             *this = LogColumnDoc { is: Some(LogColumn::Ignored), ..LogColumnDoc::default() };
         }

@@ -118,6 +118,12 @@ pub fn log_fits(given: &PackDoc, [low_v, high_v]: [f64; 2]) -> Result<Option<f64
     Ok(possible.then(|| (high_v / (profile.full_v * series) - 1.0).abs()))
 }
 
+/// Whether a pack can have been the one whose cells a log holds: it has at least so many in series, or does not say.
+#[must_use]
+pub fn log_cells_fit(given: &PackDoc, cells: usize) -> bool {
+    given.series.is_none_or(|series| cells as f64 <= f64::from(series))
+}
+
 /// What a log comes to, line by line.
 #[derive(Clone, Debug, Default)]
 pub struct LogTotals {
@@ -125,6 +131,8 @@ pub struct LogTotals {
     pub lines: usize,
     /// When the first and the last were taken, seconds since 1970.
     pub taken: Option<(f64, f64)>,
+    /// The most cells a line held the volts of.
+    pub cells: usize,
     integrated_ah: f64,
     counted: Option<(f64, f64)>,
     last_a: Option<(f64, f64)>,
@@ -139,6 +147,7 @@ impl LogTotals {
     pub fn push(&mut self, row: &LogRow) {
         let (volts, amps) = at_pack(&row.reading);
         self.lines += 1;
+        self.cells = self.cells.max(row.reading.cell_voltages_v.as_ref().map_or(0, Vec::len));
         let (first_s, _) = self.taken.unwrap_or((row.unix_s, row.unix_s));
         self.taken = Some((first_s, row.unix_s));
         if let Some(a) = amps {

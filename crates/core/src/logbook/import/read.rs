@@ -3,6 +3,7 @@
 use std::io::{BufRead, BufReader, Read};
 
 use csv::{ByteRecord, ReaderBuilder};
+use encoding_rs::WINDOWS_1252;
 
 use super::super::row::LogRow;
 use super::moment::Moments;
@@ -260,7 +261,7 @@ pub(super) fn names(record: &ByteRecord, delimiter: LogDelimiter) -> Vec<String>
 fn text_of(field: &[u8]) -> std::borrow::Cow<'_, str> {
     match std::str::from_utf8(field) {
         Ok(text) => text.into(),
-        Err(_) => field.iter().map(|byte| char::from(*byte)).collect::<String>().into(),
+        Err(_) => WINDOWS_1252.decode_without_bom_handling(field).0,
     }
 }
 
