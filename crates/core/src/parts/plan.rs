@@ -430,7 +430,7 @@ fn made_for(pack: &mut Pack, load: LoadDraw) {
     const POWER_CELLS: f64 = 0.35;
     let nominal_v = pack.profile.nominal_v * f64::from(pack.series);
     if load.current_a(nominal_v) > FAST_C * in_amp_hours(pack.nameplate) {
-        pack.resistance = pack.resistance * POWER_CELLS;
+        pack.resistance *= POWER_CELLS;
     }
 }
 
