@@ -61,7 +61,7 @@ const NICKEL: &[Made] =
     &[("nimh", &[4, 6, 8, 10], (0.7, 6.0), 1.70, 0.1), ("nicd", &[6, 8, 10], (0.7, 5.0), 1.70, 0.1)];
 
 /// A pack, the volts of it full, and the amps it usually takes.
-struct Made1 {
+struct Sample {
     pack: Value,
     full_v: f64,
     amps: f64,
@@ -92,7 +92,7 @@ impl Maker<'_> {
         all[self.0.usize(..all.len())]
     }
 
-    fn pack(&mut self, of: &[Made]) -> Made1 {
+    fn pack(&mut self, of: &[Made]) -> Sample {
         let (chemistry, cells, (least_ah, most_ah), full_v, usual_c) = self.one_of(of);
         let series = self.one_of(cells);
         let ah = self.scaled(least_ah, most_ah);
@@ -109,10 +109,10 @@ impl Maker<'_> {
             pack["resistance_mohm"] =
                 json!(self.between(0.7, 1.4) * f64::from(series) * if lithium { 25.0 } else { 60.0 } / ah);
         }
-        Made1 { pack, full_v: full_v * f64::from(series), amps: usual_c * ah, ah }
+        Sample { pack, full_v: full_v * f64::from(series), amps: usual_c * ah, ah }
     }
 
-    fn capacitors(&mut self) -> Made1 {
+    fn capacitors(&mut self) -> Sample {
         let series = self.one_of(&[1, 2, 4, 6]);
         let farads = self.one_of(&[100.0, 350.0, 1500.0, 3000.0]);
         let full_v = self.one_of(&[2.5, 2.7]) * f64::from(series);
@@ -122,7 +122,7 @@ impl Maker<'_> {
             pack["balancer"] = json!("built_in");
             pack["balance_current_a"] = json!(self.one_of(&[0.1, 0.3, 0.5, 1.0]));
         }
-        Made1 { pack, full_v, amps, ah: farads * 2.5 / 3600.0 }
+        Sample { pack, full_v, amps, ah: farads * 2.5 / 3600.0 }
     }
 
     /// The thinnest lead one buys for a current, with its fuse; now and then one too thin.

@@ -275,7 +275,7 @@ impl Reckoning<'_> {
             to_80_s: charge.to_80_s,
             total_s: charge.total_s,
             total_low_s: total(f64::min).map(|t| sooner * t),
-            total_high_s: total(f64::max).map(|t| later * t).map(|t| t + self.levelling_s(charge)),
+            total_high_s: total(f64::max).map(|t| later * t + self.levelling_s(charge)),
         }
     }
 
@@ -288,10 +288,10 @@ impl Reckoning<'_> {
                 if self.plan.source.as_ref().is_some_and(Source::hangs_on_mains) {
                     feed.follow(feed.supply.open_v * if corner.early { MAINS_HIGH } else { MAINS_LOW });
                 }
-                if let (Some(folds), true) = (&mut feed.folds, corner.early) {
+                if let (Some(folds), true) = (feed.folds, corner.early) {
                     // It gives its rating, not the share one plans with.
                     let headroom = self.plan.source.as_ref().map_or(1.0, Source::headroom);
-                    (folds.shorted_a, folds.per_v) = (folds.shorted_a / headroom, folds.per_v / headroom);
+                    feed.folds = Some(folds.at_rating(headroom));
                     feed.current_a /= headroom;
                 }
                 let error_v = self.plan.cut_off.map_or(0.0, |relay| relay.error_v);

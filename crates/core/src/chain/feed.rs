@@ -161,7 +161,7 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
         step_v: regulator.step_v,
         inrush_a,
         holds_voltage: regulator.holds,
-        limits: charger.is_some_and(|c| c.kind.passive() || c.kind == ChargerKind::Pwm),
+        limits: charger.is_some_and(|c| !c.kind.regulates()),
         feed,
     };
     (built, currents, folded)
@@ -346,9 +346,7 @@ fn hold(
         Some(c) if c.kind == ChargerKind::HobbyCharger && balance_lead => {
             Line { volts: regulator.dial_v, ohm: 0.0, code }
         }
-        Some(c) if !c.kind.passive() && c.kind != ChargerKind::Pwm => {
-            Line { volts: regulator.dial_v - c.diode_v, ohm: out_ohm, code }
-        }
+        Some(c) if c.kind.regulates() => Line { volts: regulator.dial_v - c.diode_v, ohm: out_ohm, code },
         Some(c) => Line { volts: regulator.dial_v - c.diode_v, ohm: supply.ohm + supply.lead_ohm + out_ohm, code },
         None if source.remote_sense => Line { volts: regulator.dial_v, ohm: 0.0, code },
         None => {

@@ -50,4 +50,10 @@ impl ChargerKind {
     pub const fn passive(self) -> bool {
         matches!(self, Self::Lamp | Self::Resistor)
     }
+
+    /// Whether it holds a volt or an amp by itself: no passive limiter, and no duty that somebody turns.
+    #[must_use]
+    pub const fn regulates(self) -> bool {
+        !self.passive() && !matches!(self, Self::Pwm)
+    }
 }

@@ -377,7 +377,7 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     let output = leads.output.as_ref().map(|lead| lead::read(lead, around_c, "/leads/output", problems));
     let mut corrections = meter::read(doc.meters.as_deref().unwrap_or_default(), "/meters", None, problems);
     let mut pack = pack?;
-    if source_absent(doc) && !pack.resistance_given && pack.profile.traits.burns {
+    if doc.source.is_none() && !pack.resistance_given && pack.profile.traits.burns {
         made_for(&mut pack, load);
     }
     let members = parallel::join(doc.other_packs.as_deref().unwrap_or_default(), &mut pack, problems);
@@ -416,11 +416,6 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
         acceptances,
         start_assumed: false,
     })
-}
-
-/// Whether nothing feeds the pack.
-fn source_absent(doc: &PlanDoc) -> bool {
-    doc.source.is_none()
 }
 
 /// Who runs a load of more than twice the capacity has cells made for that: a third of the usual resistance, by

@@ -463,7 +463,7 @@ fn transformer(doc: &SourceDoc, check: &mut Checked<'_>) -> Option<Unit> {
     }
     let farads = check.within("smoothing_uf", doc.smoothing_uf, 10.0, 1e6)? / 1e6;
     let mains_hz = check.within("mains_hz", doc.mains_hz, 10.0, 1000.0)?;
-    if open.is_none() && regulation.is_none() && doc.open_vac.is_none() && doc.regulation.is_none() {
+    if doc.open_vac.is_none() && doc.regulation.is_none() {
         check.add("open_vac", "how far it droops is not said", "open_vac, regulation or rated_va");
     }
     let loaded = loaded?;

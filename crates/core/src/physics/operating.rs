@@ -123,6 +123,13 @@ pub(crate) struct Folds {
     pub(crate) per_v: f64,
 }
 
+impl Folds {
+    /// The whole of it, where its amps had been counted at a share of their rating.
+    pub(crate) fn at_rating(self, share: f64) -> Self {
+        Self { shorted_a: self.shorted_a / share, per_v: self.per_v / share }
+    }
+}
+
 /// How the source's current follows from the current at the pack.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) enum Path {

@@ -83,9 +83,7 @@ pub(crate) fn most(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Ch
         if own(feed.current_code) {
             feed.current_a /= headroom;
         }
-        if let Some(folds) = &mut feed.folds {
-            (folds.shorted_a, folds.per_v) = (folds.shorted_a / headroom, folds.per_v / headroom);
-        }
+        feed.folds = feed.folds.map(|folds| folds.at_rating(headroom));
         let hold_code = feed.hold.code;
         if holds {
             feed.hold.volts = NOWHERE_V;

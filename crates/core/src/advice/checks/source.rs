@@ -198,9 +198,10 @@ fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut V
 /// One step of the knob, or of the duty, is more than may flow, and none below it lets anything flow.
 fn no_step_small_enough(s: &Situation<'_>, chosen: &Chosen, rule: &NudgeRule, least_a: f64) -> Option<Finding> {
     let feed = &chosen.built.feed;
-    let (what, step_v, ohm) = match feed.drive.filter(|_| rule.top_duty.is_some()) {
-        Some(drive) => ("hundredth of its duty".to_owned(), 0.01 * feed.supply.open_v, drive.ohm),
-        None => (format!("step of its voltage ({} V)", trimmed(rule.step_v, 3)), rule.step_v, feed.hold.ohm),
+    let (_, step_v) = rule.scale(feed);
+    let (what, ohm) = match feed.drive.filter(|_| rule.top_duty.is_some()) {
+        Some(drive) => ("hundredth of its duty".to_owned(), drive.ohm),
+        None => (format!("step of its voltage ({} V)", trimmed(step_v, 3)), feed.hold.ohm),
     };
     let step_a = step_v / (s.at_once_ohm() + ohm);
     // What may flow at the moment at which the least may.

@@ -5,7 +5,7 @@ use crate::physics::operating::{Balance, Feed, LoadDraw, Path, Terminals, Theven
 
 /// A knob is turned again when the current has fallen to this share of what it is turned to.
 const FALLEN_TO: f64 = 0.6;
-/// Somebody who stays by it turns no more often than this, s …
+/// Somebody who stays by it turns no more often than this, s.
 const LEAST_S: f64 = 60.0;
 /// More turns than these are never planned.
 pub(crate) const MOST_TURNS: usize = 100;
@@ -85,7 +85,7 @@ impl NudgeRule {
     }
 
     /// As far as it goes and one step, V where it is set; a duty's as shares of what the source stands at.
-    fn scale(&self, feed: &Feed) -> (f64, f64) {
+    pub(crate) fn scale(&self, feed: &Feed) -> (f64, f64) {
         let open_v = feed.supply.open_v;
         self.top_duty.map_or((self.top_v, self.step_v), |duty| (duty * open_v, DUTY_STEP * open_v))
     }
