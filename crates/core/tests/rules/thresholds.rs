@@ -3,10 +3,11 @@
 //! `(what, its document, the field, just below, just above)`; what is not said here stands in the tests of its subject.
 
 use rstest::rstest;
+use rumek_core::codes::CheckCode;
 use rumek_core::formats::{JudgeAskDoc, RescueDoc, RunAskDoc, from_value};
 use serde_json::{Value, json};
 
-use crate::{ask, merge, plan_value};
+use crate::{ask, found, merge, plan_value};
 
 /// A document with a number put at a JSON pointer.
 fn with(mut document: Value, field: &str, value: f64) -> Value {
@@ -135,4 +136,58 @@ fn what_is_said_changes_here_and_not_before(
 ) {
     let (below, above) = (said(with(document.clone(), field, just_below)), said(with(document, field, just_above)));
     assert_ne!(below, above, "{field}: {just_below} and {just_above} are told alike");
+}
+
+/// A 4S phosphate pack whose supply is turned up by hand, its current left to the supply's rating.
+fn by_hand(amps: f64, goal: f64) -> Value {
+    json!({"pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 200, "bms": {"max_charge_a": 100}, "start": {"soc": null, "rest_voltage_v": 12.8},
+            "goal": {"kind": "soc", "soc": goal}},
+        "source": {"kind": "adjustable_supply", "min_voltage_v": 8.5, "max_voltage_v": 15.5, "max_current_a": amps}})
+}
+
+#[test]
+fn a_resistor_is_offered_above_twelve_turns_and_lets_no_more_flow_than_may() {
+    let mut seen = [false; 2];
+    for (amps, percent) in [12.0, 14.0, 20.0, 32.0].into_iter().flat_map(|amps| (10..95).map(move |goal| (amps, goal)))
+    {
+        let result = ask(by_hand(amps, f64::from(percent) / 100.0));
+        let Some(check) = found(&result, CheckCode::SettingsTurnedByHand) else { continue };
+        let turns = result.nudges.len();
+        let said = check.message.split("A resistor of ").nth(1).map(|rest| rest.split(' ').next().unwrap());
+        assert_eq!(said.is_some(), turns > 12, "{amps} A to {percent} %: {turns} turns, {}", check.message);
+        seen[usize::from(turns > 12)] = true;
+        let Some(ohm) = said else { continue };
+        let ohm: f64 = ohm.parse().unwrap();
+        let settings = result.settings.as_ref().unwrap();
+        let over_v = settings.true_voltage_v - 12.8;
+        assert!(
+            over_v / ohm <= settings.current_a * 1.001,
+            "{over_v} V over {ohm} Ω, {} A may flow",
+            settings.current_a
+        );
+    }
+    assert_eq!(seen, [true, true], "both sides of the line are tried");
+}
+
+#[rstest]
+#[case::its_board_has_opened(1.18, true)]
+#[case::its_cells_are_seen(1.22, false)]
+fn a_board_is_asleep_below_three_tenths_of_a_volt_a_cell(#[case] rest_v: f64, #[case] asleep: bool) {
+    let result = ask(
+        json!({"pack": {"series": 4, "bms": {"max_charge_a": 10}, "start": {"soc": null, "rest_voltage_v": rest_v}}}),
+    );
+    let message = &found(&result, CheckCode::PackDeeplyDischarged).unwrap().message;
+    assert_eq!(message.contains("has to be woken"), asleep, "{message}");
+}
+
+#[test]
+fn cells_run_faster_than_twice_their_capacity_are_taken_for_power_cells() {
+    let heat_a_wh = |amps: f64| {
+        let run = ask(
+            json!({"source": null, "settings": null, "pack": {"chemistry": "li_ion", "capacity_ah": 4}, "load": {"current_a": amps}}),
+        );
+        run.delivered.pack_heat_wh / run.delivered.energy_wh.abs()
+    };
+    let (below, above) = (heat_a_wh(7.9), heat_a_wh(8.1));
+    assert!((0.3..0.5).contains(&(above / below)), "{below} {above}");
 }

@@ -157,10 +157,12 @@ fn steadier(s: &Situation<'_>, chosen: &Chosen, rule: &NudgeRule, turns: usize) 
     if turns <= MANY || over_v <= 0.0 || rule.top_duty.is_some() {
         return String::new();
     }
-    let ohm = over_v / rule.target_a;
+    let least_ohm = over_v / rule.target_a;
+    // Rounded down, more would flow than may.
+    let step_ohm = 10f64.powf(least_ohm.log10().floor() - 1.0);
     format!(
         " A resistor of {} Ω and {} W between, or lamps that give as much, spares most turns: one setting, and slower.",
-        trimmed(ohm, if ohm < 10.0 { 1 } else { 0 }),
+        trimmed((least_ohm / step_ohm).ceil() * step_ohm, 4),
         trimmed((2.0 * over_v * rule.target_a).ceil(), 0)
     )
 }
