@@ -233,8 +233,11 @@ fn made(kind: &str, make: &mut Maker<'_>) -> Value {
         "knob, lithium" => knob(make, LITHIUM, false),
         "knob, capacitors with balancers" => {
             let made = make.capacitors();
+            // Through plain leads hardly any knob is fine enough for them: most have poor or long ones.
+            let ohms = make.one_of(&[0.0, 50.0, 200.0, 500.0]);
             json!({"pack": made.pack, "settings": {"current_a": made.amps},
-                "source": {"kind": "adjustable_supply", "min_voltage_v": 0, "max_voltage_v": 1.3 * made.full_v, "max_current_a": 3.0 * made.amps, "voltage_step_v": 0.01}})
+                "leads": {"output": {"awg": 10, "length_m": 1.0, "connector_mohm": ohms}},
+                "source": {"kind": "adjustable_supply", "min_voltage_v": 0, "max_voltage_v": 1.3 * made.full_v, "max_current_a": 3.0 * made.amps, "voltage_step_v": make.one_of(&[0.001, 0.01])}})
         }
         "fixed supply on lead" => {
             let made = make.pack(LEAD);

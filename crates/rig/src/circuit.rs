@@ -52,8 +52,12 @@ pub struct Circuit {
     equations: Equations,
     t_s: f64,
     step_s: f64,
-    swings: bool,
+    /// For how long it has settled nowhere, s; once too long it stays so.
+    unsettled_s: f64,
 }
+
+/// What settles nowhere for so long swings, s: a passing from one line to the next takes a step or two.
+const SWINGS_S: f64 = 1.0;
 
 impl Default for Circuit {
     fn default() -> Self {
@@ -64,7 +68,7 @@ impl Default for Circuit {
             equations: Equations::new(0),
             t_s: 0.0,
             step_s: LEAST_S,
-            swings: false,
+            unsettled_s: 0.0,
         }
     }
 }
@@ -123,7 +127,7 @@ impl Circuit {
     /// Whether a moment came that settles nowhere: what is fed asks for more than what feeds it can give.
     #[must_use]
     pub fn swings(&self) -> bool {
-        self.swings
+        self.unsettled_s > SWINGS_S
     }
 
     /// Since the start, s.
@@ -179,15 +183,15 @@ impl Circuit {
         let before_v = self.volts.clone();
         let before: Vec<(f64, f64)> = self.parts.iter().map(|part| (part.current_a, part.input_a)).collect();
         let mut change;
+        let mut found;
         loop {
-            let mut found = self.solve(h);
+            found = self.solve(h);
             if !found && h <= LEAST_S {
                 self.start();
                 found = self.solve(h) || {
                     self.hold();
                     self.solve(h)
                 };
-                self.swings |= !found;
             }
             change = if found { self.change(&before, h) } else { 5.0 };
             if change <= 1.6 || h <= LEAST_S {
@@ -198,6 +202,11 @@ impl Circuit {
             for (part, (current_a, input_a)) in self.parts.iter_mut().zip(&before) {
                 (part.current_a, part.input_a) = (*current_a, *input_a);
             }
+        }
+        if !found {
+            self.unsettled_s += h;
+        } else if !self.swings() {
+            self.unsettled_s = 0.0;
         }
         self.count(h, &before_v, &before);
         for part in &mut self.parts {

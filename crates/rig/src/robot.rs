@@ -53,6 +53,9 @@ pub struct Carried {
 
 /// Longer than this nobody waits, s.
 const LONGEST_S: f64 = 25.0 * 86_400.0;
+/// A hand turns a knob so finely, V, and in so many steps at most.
+const HAND_V: f64 = 0.005;
+const HAND_STEPS: f64 = 24.0;
 /// From so much below it on a display stands at a voltage.
 const AT_VOLTS: f64 = 0.003;
 
@@ -157,6 +160,8 @@ struct Watch {
     /// When it was last turned, s, and whether that turn has to be made again.
     turned_s: f64,
     again: bool,
+    /// How far apart the last two turns were, s: as often it is turned from there on.
+    apart_s: f64,
     balanced: bool,
     at_volts_since_s: Option<f64>,
     fallen_a: f64,
@@ -172,6 +177,7 @@ fn follow(card: &ResultDoc, bench: &mut Bench, mut see: impl FnMut(&Bench)) -> C
         turn: 0,
         turned_s: 0.0,
         again: false,
+        apart_s: 60.0,
         balanced: false,
         at_volts_since_s: None,
         fallen_a: f64::INFINITY,
@@ -217,9 +223,8 @@ fn near_its_end(card: &ResultDoc, bench: &Bench) -> bool {
 
 /// When a turn is made, s: the first at once, the others by whoever may come late.
 fn due_s(turn: &NudgeDoc, watch: &Watch, bench: &Bench) -> f64 {
-    const AGAIN_S: f64 = 300.0;
     match turn.at_s {
-        _ if watch.again => watch.turned_s + AGAIN_S,
+        _ if watch.again => watch.turned_s + watch.apart_s,
         at_s if at_s > 0.0 => at_s + bench.late_s(),
         _ => 0.0,
     }
@@ -228,9 +233,11 @@ fn due_s(turn: &NudgeDoc, watch: &Watch, bench: &Bench) -> f64 {
 /// Slowly up until so many amps flow, never past so many volts or so much of the time, never down; whether it came
 /// as far.
 fn turn_up(card: &ResultDoc, turn: &NudgeDoc, bench: &mut Bench) -> bool {
+    // Of a duty's coarse steps one takes what comes near.
+    let near = if turn.duty.is_some() { 1.03 } else { 1.0 };
     let flows_enough = |tried: &mut Bench| {
         tried.settle();
-        read(tried.total_a()) > turn.current_a + 0.01 || tried.let_go()
+        read(tried.total_a()) > read(near * turn.current_a) || tried.let_go()
     };
     let volts_at = card.settings.as_ref().and_then(|settings| settings.voltage_at);
     if let (Some(to_v), Some(at)) = (turn.set_voltage_v, volts_at) {
@@ -240,17 +247,28 @@ fn turn_up(card: &ResultDoc, turn: &NudgeDoc, bench: &mut Bench) -> bool {
             tried.turn_volts(at, volts);
             flows_enough(&mut tried)
         };
-        let (mut low, mut high) = (bench.set_volts(at).unwrap_or(top_v).min(top_v), top_v);
-        if reaches(bench, high) {
-            for _ in 0..12 {
-                let middle = 0.5 * (low + high);
-                if reaches(bench, middle) { high = middle } else { low = middle }
-            }
-            high = low;
+        let begins_v = bench.set_volts(at).unwrap_or(top_v).min(top_v);
+        // Past what the source holds it gives less again, so the way up is gone in small steps: the first that is
+        // enough is where a hand stops.
+        let steps = ((top_v - begins_v) / HAND_V).ceil().clamp(1.0, HAND_STEPS);
+        let at_step = |step: f64| begins_v + (top_v - begins_v) * step / steps;
+        let mut step = 1.0;
+        while step <= steps && !reaches(bench, at_step(step)) {
+            step += 1.0;
         }
-        bench.turn_volts(at, high);
+        if step > steps {
+            bench.turn_volts(at, top_v);
+            bench.settle();
+            return true;
+        }
+        let (mut low, mut high) = (at_step(step - 1.0), at_step(step));
+        for _ in 0..8 {
+            let middle = 0.5 * (low + high);
+            if reaches(bench, middle) { high = middle } else { low = middle }
+        }
+        bench.turn_volts(at, low);
         bench.settle();
-        return high >= top_v - 1e-9;
+        return false;
     }
     let Some(duty) = turn.duty else { return true };
     // Before anything is connected it is set as told; from then on a hundredth at a time.
@@ -276,7 +294,10 @@ fn act(card: &ResultDoc, bench: &mut Bench, watch: &mut Watch) {
         watch.turned_s = t_s;
         watch.turn += 1;
         if !reached && watch.turn == card.nudges.len() && t_s > 0.0 {
-            // It flows more than the table thought: the last turn is made again until it stands as told.
+            // It flows more than the table thought: the last turn is made again, as often as the table turned last,
+            // until it stands as told.
+            let before_s = card.nudges.iter().rev().nth(1).map_or(0.0, |turn| turn.at_s);
+            watch.apart_s = (turn.at_s - before_s).max(60.0);
             watch.turn -= 1;
             watch.again = true;
             break;
@@ -344,9 +365,11 @@ fn over(card: &ResultDoc, bench: &Bench, watch: &mut Watch) -> Option<Ended> {
     } else {
         watch.unfed_since_s = None;
     }
-    // Turned up by hand it is over only once it has been turned as far as it goes.
+    // Turned up by hand it is over only once it has been turned as far as it goes, or once turning moves nothing
+    // more: so little flows as ends it, past the time told.
     if watch.turn < card.nudges.len() {
-        return None;
+        let little = settings.stop_current_a.is_some_and(|stop_a| pack_a <= stop_a);
+        return (watch.again && little && t_s >= card.end.after_s).then_some(Ended::Current);
     }
     held(card, settings, bench, watch)
 }

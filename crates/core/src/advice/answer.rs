@@ -267,6 +267,8 @@ impl Reckoning<'_> {
         let (sooner, later) = match self.chosen.and_then(|chosen| chosen.nudge) {
             Some(rule) if rule.top_duty.is_some() => (0.85, 1.5),
             Some(_) => (0.92, 1.2),
+            // No taper of lead is known better than that.
+            None if self.plan.pack.profile.traits.absorbs => (0.94, 1.0),
             None => (1.0, 1.0),
         };
         let total = |pick: fn(f64, f64) -> f64| charge.total_s.map(|t| bounds.iter().copied().fold(t, pick));
@@ -275,13 +277,19 @@ impl Reckoning<'_> {
             to_80_s: charge.to_80_s,
             total_s: charge.total_s,
             total_low_s: total(f64::min).map(|t| sooner * t),
-            total_high_s: total(f64::max).map(|t| later * t + self.levelling_s(charge)),
+            total_high_s: total(f64::max).map(|t| later * t),
         }
     }
 
     /// How long it takes at one corner of what may be, s.
     fn at_corner(&self, charge: &Charge, corner: &Corner) -> Option<f64> {
-        let scale = Scale { resistance: corner.resistance, capacity: corner.capacity };
+        /// Capacitors may differ a little more than they are told to.
+        const UNLIKE_AT_MOST: f64 = 1.2;
+        let scale = Scale {
+            resistance: corner.resistance,
+            capacity: corner.capacity,
+            unlike: if corner.early { 0.0 } else { UNLIKE_AT_MOST },
+        };
         let other = match self.chosen {
             Some(chosen) => {
                 let mut feed = chosen.built.feed;
@@ -303,13 +311,6 @@ impl Reckoning<'_> {
         };
         // A worse pack that ends short of the goal is done when its current has fallen, too.
         charge.total_s.and(other.total_s.or(other.tapered_s))
-    }
-
-    /// By so much longer unlike capacitors may take, s: the largest is filled last, with what the balancers shunt.
-    fn levelling_s(&self, charge: &Charge) -> f64 {
-        let balancing = charge.moments.windows(2).filter(|pair| pair[0].limit == LimitCode::Balance);
-        let balanced_s: f64 = balancing.map(|pair| pair[1].t_s - pair[0].t_s).sum();
-        if self.plan.pack.smaller > 0.0 { 1.2 * balanced_s } else { 0.0 }
     }
 
     pub(crate) fn delivered(&self, charge: &Charge, heat_wh: f64) -> DeliveredDoc {

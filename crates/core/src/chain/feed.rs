@@ -63,6 +63,8 @@ pub(crate) struct Built {
     pub(crate) holds_voltage: bool,
     /// Whether a lamp, a resistor or a switch stands between that and the pack.
     pub(crate) limits: bool,
+    /// Balancers of capacitors that carry only so much, where nothing can be turned down to it.
+    pub(crate) unturned: Option<Balance>,
 }
 
 /// By so much more than after ten seconds flows out of a battery in the first moment.
@@ -81,7 +83,13 @@ pub(crate) fn build(plan: &Plan, source: &Source, asked: &Asked) -> (Built, Vec<
         let by_hand = assemble(plan, source, asked, Control::Hand);
         // A battery gives more at first than it does after ten seconds.
         let at_first = if source.battery.is_some() { AT_FIRST } else { 1.0 };
-        if at_first * by_hand.0.inrush_a > by_hand.0.feed.current_a {
+        let feed = &by_hand.0.feed;
+        let too_much = at_first * by_hand.0.inrush_a > feed.current_a;
+        // So is one that drives more than the balancers carry once they work.
+        let past_balancers = feed.balance.zip(feed.drive).is_some_and(|(balance, drive)| {
+            drive.volts - balance.from_v > balance.current_a * drive.ohm && asked.charge_v > balance.from_v
+        });
+        if too_much || past_balancers {
             return by_hand;
         }
     }
@@ -150,8 +158,13 @@ fn assemble(plan: &Plan, source: &Source, asked: &Asked, control: Control) -> (B
     if matches!(control, Control::Dial | Control::Hand) && feed.current_a >= 0.02 {
         feed.current_a = floor_to(feed.current_a, 0.01);
     }
+    // Only where a current can be turned down are the balancers spared.
+    let turned = matches!(control, Control::Dial | Control::Hand);
+    let unturned = feed.balance.filter(|_| !turned);
+    feed.balance = feed.balance.filter(|_| turned);
     let built = Built {
         control,
+        unturned,
         places,
         powers,
         dial_v: regulator.dial_v,

@@ -60,7 +60,9 @@ impl Reckoning<'_> {
     }
 
     pub(crate) fn run_with(&self, soc: f64, scale: Scale, fed: Option<Fed<'_>>, stops: &Stops) -> Charge {
-        let model = Model::new(self.plan.pack.body(), &self.found.offsets, fed.is_some(), scale);
+        let body = self.plan.pack.body();
+        let model = Model::new(body, &self.found.offsets, fed.is_some(), scale);
+        let model = model.levelling(body.shunted.filter(|_| fed.is_some()), soc, scale.unlike);
         simulate(&model, soc, fed, self.plan.load, stops)
     }
 }

@@ -194,6 +194,9 @@ fn correction(plan: &Plan, place: Option<Place>, quantity: MeterQuantity) -> Opt
     plan.corrections.iter().find(|c| c.at == at && c.quantity == quantity).copied()
 }
 
+/// Of a duty's coarse steps one takes what comes near: so much more may flow than is wanted.
+const COARSE: f64 = 1.03;
+
 /// How a stage without current control is turned up by hand.
 fn nudge_rule(plan: &Plan, built: &Built, wanted_ah: f64, lower_by_v: f64) -> Option<NudgeRule> {
     if built.control != Control::Hand {
@@ -210,11 +213,13 @@ fn nudge_rule(plan: &Plan, built: &Built, wanted_ah: f64, lower_by_v: f64) -> Op
         attended_s: plan.attended_first_s,
         coarse: if plan.pack.profile.traits.absorbs { Coarse::LEAD } else { Coarse::USUAL },
         least_charge_s: wanted_ah / built.feed.current_a.max(1e-6) * 3600.0,
-        // A battery gives more at first than it does after ten seconds.
-        target_a: if duty.is_some() && plan.source.as_ref().is_some_and(|source| source.battery.is_some()) {
-            built.feed.current_a / feed::AT_FIRST
-        } else {
-            built.feed.current_a
+        target_a: match duty {
+            // A battery gives more at first than it does after ten seconds.
+            Some(_) if plan.source.as_ref().is_some_and(|source| source.battery.is_some()) => {
+                built.feed.current_a / feed::AT_FIRST
+            }
+            Some(_) => built.feed.current_a / COARSE,
+            None => built.feed.current_a,
         },
         top_v: built.feed.hold.volts + built.feed.diode_v,
         least_v: built.window_v.0,

@@ -42,7 +42,7 @@ impl Fitted {
     }
 
     pub(crate) fn scale(&self) -> Scale {
-        Scale { resistance: self.values[1].exp(), capacity: self.values[2].exp() }
+        Scale { resistance: self.values[1].exp(), capacity: self.values[2].exp(), ..Scale::NOMINAL }
     }
 
     /// Whether an unknown came out at a bound: the readings want more than any such pack gives.
@@ -106,7 +106,7 @@ pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Dri
     let spread_v = plan.pack.profile.curve_spread_v * series;
     let deviation_v = |v: f64| ((0.003 * v).powi(2) + 0.005f64.powi(2) + spread_v.powi(2)).sqrt();
     let predict = |values: &[f64; 3]| {
-        let scale = Scale { resistance: values[1].exp(), capacity: values[2].exp() };
+        let scale = Scale { resistance: values[1].exp(), capacity: values[2].exp(), ..Scale::NOMINAL };
         follow(&Model::new(plan.pack.body(), &found.offsets, true, scale), values[0], drive, &times).0
     };
     let thin = (INDEPENDENT / read.len() as f64).min(1.0);

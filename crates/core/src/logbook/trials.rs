@@ -104,6 +104,7 @@ fn subject(chance: &mut Chance, fault: Fault) -> Subject {
             _ => chance.within(0.85, 1.2),
         },
         capacity: if let Fault::Small(share) = fault { share } else { chance.within(0.94, 1.03) },
+        ..Scale::NOMINAL
     };
     let case = Reckoning { plan: &real, found: &found, chosen: Some(&chosen) };
     let model = Model::new(real.pack.body(), &[], true, scale);

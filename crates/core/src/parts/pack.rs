@@ -5,7 +5,7 @@ use std::borrow::Cow;
 use crate::formats::{Balancer, GoalKind, LastUse, PackDoc, PackMark, Problems, StartDoc};
 use crate::parts::problems::Checked;
 use crate::physics::cell::{Chemistry, CustomCell, Profile, custom_profile, profile};
-use crate::physics::charge::Body;
+use crate::physics::charge::{Body, Shunted};
 use crate::units::{
     CRate, ElectricCharge, ElectricCurrent, ElectricPotential, ElectricalResistance, ThermodynamicTemperature,
     amp_hours, amps, celsius, in_amp_hours, in_celsius, in_ohms, ohms, trimmed, volts,
@@ -133,7 +133,15 @@ impl Pack {
             capacity_as: in_amp_hours(self.capacity) * 3600.0,
             ohm: in_ohms(self.resistance),
             temperature_c: in_celsius(self.temperature),
+            shunted: self.shunted(),
         }
+    }
+
+    /// Capacitors whose balancers shunt what no longer goes into the smaller ones.
+    fn shunted(&self) -> Option<Shunted> {
+        let begins = self.balance_start_v.unwrap_or(self.profile.full_v).min(self.profile.full_v) / self.profile.full_v;
+        let shunts = self.profile.traits.farads && self.balance_current.is_some() && self.smaller > 0.0;
+        shunts.then_some(Shunted { from_soc: begins * (1.0 - self.smaller), smaller: self.smaller })
     }
 
     /// What it gives into a short at its terminals, A.

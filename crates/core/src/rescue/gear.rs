@@ -119,7 +119,7 @@ pub(crate) fn attempt(
         let source = plan.source.clone()?;
         let chosen = choose(&plan, &source, &found);
         let reckoning = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
-        let charge = reckoning.run(found.soc, Scale { resistance, capacity: 1.0 });
+        let charge = reckoning.run(found.soc, Scale { resistance, ..Scale::NOMINAL });
         let checks = checks::run(&Situation::new(&plan, &found, Some(&chosen), &charge));
         let controlled = matches!(chosen.built.control, Control::Dial | Control::Held);
         let dial = chosen.built.voltage_at.is_some();

@@ -403,7 +403,14 @@ fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
         },
         expected_s: current_a.map(|_| 1.1 / rate * 3600.0),
         max_s,
-        steps: vec!["Plan it with the reduced rate; balance it if anything can.".to_owned()],
+        steps: vec![
+            if decision.verdict == Verdict::Charge {
+                "Plan it like any other; balance it if anything can."
+            } else {
+                "Plan it with this reduced rate; balance it if anything can."
+            }
+            .to_owned(),
+        ],
         abort_if,
         curve: Vec::new(),
     }

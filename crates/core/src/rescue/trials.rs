@@ -125,7 +125,7 @@ fn subject(chance: &mut Chance, chemistry: Chemistry, fault: Fault) -> Option<Su
     let mut chosen = chosen;
     chosen.built.feed.current_a = limit_a;
     let reckoning = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
-    let charge = reckoning.run(found.soc, Scale { resistance, capacity: chance.within(0.85, 1.1) });
+    let charge = reckoning.run(found.soc, Scale { resistance, capacity: chance.within(0.85, 1.1), ..Scale::NOMINAL });
     Some(Subject { doc, moments: charge.moments, leak_a, fault, healthy_cells, measured })
 }
 

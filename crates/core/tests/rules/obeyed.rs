@@ -352,6 +352,31 @@ fn a_duty_is_turned_up_from_below_where_it_would_drive_too_much_at_once() {
 }
 
 #[rstest]
+// Full at 5.4 V, the smallest of the two at 4.86 V; 14 Ω on 5.4 V let 0.04 A flow there.
+#[case::balancers_bear_it(0.05, None)]
+#[case::balancers_do_not(0.03, Some(Stop))]
+fn what_cannot_be_turned_down_never_outruns_balancers(#[case] balance_a: f64, #[case] expected: Option<Severity>) {
+    let result = ask_patch(json!({
+        "pack": {"chemistry": "supercap", "series": 2, "capacity_ah": null, "capacitance_f": 100, "label_v": 5.4, "balancer": "built_in",
+                 "balance_current_a": balance_a, "start": {"soc": null, "rest_voltage_v": 3}},
+        "source": {"kind": "fixed_supply", "voltage_v": 5.4, "max_voltage_v": null, "max_current_a": 5, "overload": "hiccup"},
+        "charger": {"kind": "resistor", "resistance_ohm": 14, "rated_w": 10},
+    }));
+    assert_eq!(severity(&result, SettingsVoltageTooHigh), expected, "{:?}", result.checks);
+}
+
+#[test]
+fn a_duty_is_turned_up_by_hand_where_balancers_could_not_bear_it() {
+    let result = pwm(json!({
+        "pack": {"balancer": "built_in", "balance_current_a": 0.5},
+        "charger": {"path_resistance_mohm": 400, "output_max_a": 20}, "settings": {"current_a": 12, "stop_voltage_v": 5.2},
+    }));
+    assert!(result.settings.is_some() && !result.nudges.is_empty(), "{:?}", result.checks);
+    let past = result.curve.iter().filter(|p| p.pack_v > 0.9 * 5.4 + 1e-6);
+    assert!(past.map(|p| p.current_a).fold(0.0, f64::max) <= 0.5 * 1.001);
+}
+
+#[rstest]
 // 14.4 V through 4 Ω onto 12.34 V at rest: about half an ampere at first.
 #[case::set_above_what_flows(0.53, None)]
 #[case::set_below_what_flows(0.48, Some(Stop))]

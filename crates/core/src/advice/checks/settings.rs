@@ -7,8 +7,9 @@ use crate::chain::settings::Chosen;
 use crate::codes::CheckCode;
 use crate::formats::EndReason;
 use crate::parts::charger::Charger;
+use crate::parts::lead::SLACK;
 use crate::parts::source::Source;
-use crate::physics::charge::NudgeRule;
+use crate::physics::charge::{Moment, NudgeRule};
 use crate::units::{show_hours, trimmed};
 
 /// The cell counts that lead batteries are made with.
@@ -70,6 +71,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[("voltage_v", chosen.dial_v), ("cell_v", cell_v), ("ceiling_v", ceiling_v)],
         ));
     }
+    unturned(s, chosen, findings);
     not_held(s, chosen, findings);
     by_hand(s, chosen, asked_v < reach_v, findings);
     absorption(s, chosen, findings);
@@ -83,8 +85,13 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         findings.push(Finding::caution(
             CheckCode::SettingsNoTermination,
             format!(
-                "Nothing here ends the charge: you do, about {} after the start. Until then it holds {} V.",
+                "Nothing here ends the charge: you do, about {} after the start. {} {} V.",
                 show_hours(total_s / 3600.0),
+                if chosen.built.holds_voltage && !chosen.built.limits {
+                    "Until then it holds"
+                } else {
+                    "Left alone it goes on towards"
+                },
                 trimmed(chosen.dial_v, 2)
             ),
             &[("total_h", total_s / 3600.0)],
@@ -216,9 +223,30 @@ fn days(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     ));
 }
 
+/// Capacitors whose balancers carry less than flows once the smallest is full, where nothing can be turned down.
+fn unturned(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let Some(balance) = chosen.built.unturned else { return };
+    let past = |m: &&Moment| m.pack_v > balance.from_v && m.current_a > balance.current_a * SLACK;
+    let Some(moment) = s.charge.moments.iter().find(past) else { return };
+    findings.push(Finding::stop(
+        CheckCode::SettingsVoltageTooHigh,
+        format!(
+            "At {} V the smallest of these capacitors is full. Its balancer shunts {} A, {} A flow then, and nothing here turns that down: it would pass {} V. {} End it at {} V, or use a supply that limits current.",
+            trimmed(balance.from_v, 2),
+            trimmed(balance.current_a, 2),
+            trimmed(moment.current_a, 2),
+            trimmed(s.plan.pack.profile.full_v, 2),
+            s.plan.pack.profile.words.overcharged,
+            trimmed(balance.from_v, 2)
+        ),
+        &[("voltage_v", balance.from_v), ("current_a", moment.current_a), ("balance_a", balance.current_a)],
+    ));
+}
+
 /// A display that is known to be off.
 fn display(chosen: &Chosen, findings: &mut Vec<Finding>) {
-    let off_v = chosen.shown_v - chosen.dial_v;
+    // Where no voltage is set what is shown is the pack's.
+    let off_v = if chosen.built.voltage_at.is_some() { chosen.shown_v - chosen.dial_v } else { 0.0 };
     let off_a = chosen.shown_a - chosen.current_a();
     if off_v.abs() >= 0.005 {
         findings.push(Finding::note(

@@ -9,7 +9,7 @@ mod moment;
 mod nudge;
 mod thin;
 
-pub(crate) use model::{Body, Model, Scale, State};
+pub(crate) use model::{Body, Model, Scale, Shunted, State};
 pub(crate) use moment::Moment;
 use nudge::MOST_TURNS;
 pub(crate) use nudge::{Coarse, Nudge, NudgeRule};

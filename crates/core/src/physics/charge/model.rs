@@ -11,11 +11,31 @@ use crate::physics::operating::Thevenin;
 pub(crate) struct Scale {
     pub(crate) resistance: f64,
     pub(crate) capacity: f64,
+    /// How unlike capacitors in series are, as a share of what they may be.
+    pub(crate) unlike: f64,
 }
 
 impl Scale {
     /// The likeliest case.
-    pub(crate) const NOMINAL: Self = Self { resistance: 1.0, capacity: 1.0 };
+    pub(crate) const NOMINAL: Self = Self { resistance: 1.0, capacity: 1.0, unlike: 1.0 };
+}
+
+/// Capacitors that differ, and what shunts the smaller ones once they are full.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Shunted {
+    /// From here on the smallest may be full.
+    pub(crate) from_soc: f64,
+    /// How much smaller than the mean the smallest may be, and how much larger the largest, 0…1.
+    pub(crate) smaller: f64,
+}
+
+impl Shunted {
+    /// The share of what flows then that raises their volts, from a level start. The largest is full last and sets
+    /// the charge: `(1 + s)·C·(1 − soc₀)` in all, of which `C·(1 − s − soc₀)` flowed before.
+    fn kept(&self, start_soc: f64, unlike: f64) -> f64 {
+        let rise = self.smaller.min(1.0 - start_soc).max(1e-6);
+        rise / (rise + unlike * self.smaller * (1.0 - start_soc))
+    }
 }
 
 /// A pack in plain numbers.
@@ -29,6 +49,7 @@ pub(crate) struct Body<'a> {
     /// Its 10 s resistance, Ω.
     pub(crate) ohm: f64,
     pub(crate) temperature_c: f64,
+    pub(crate) shunted: Option<Shunted>,
 }
 
 /// What does not change during a charge.
@@ -47,6 +68,8 @@ pub(crate) struct Model<'a> {
     branch: f64,
     /// Factor on the share that is kept, by the pack's temperature.
     keeps: f64,
+    /// From which SoC on only so large a share is kept, because balancers shunt the rest.
+    shunts: Option<(f64, f64)>,
 }
 
 /// What changes.
@@ -94,7 +117,14 @@ impl<'a> Model<'a> {
             offsets: offsets.to_vec(),
             branch: if charging { 1.0 } else { -1.0 },
             keeps: profile.keeps_at(body.temperature_c),
+            shunts: None,
         }
+    }
+
+    /// Capacitors that differ, from a level start on.
+    pub(crate) fn levelling(self, shunted: Option<Shunted>, start_soc: f64, unlike: f64) -> Self {
+        let shunts = shunted.map(|shunted| (shunted.from_soc, shunted.kept(start_soc, unlike)));
+        Self { shunts, ..self }
     }
 
     /// Open-circuit volts of the pack and their slope per unit SoC.
@@ -145,7 +175,8 @@ impl<'a> Model<'a> {
         if current_a <= 0.0 {
             return 1.0;
         }
-        self.keeps * self.profile.kept(soc, current_a * 3600.0 / self.capacity_as)
+        let unshunted = self.shunts.filter(|(from_soc, _)| soc >= *from_soc).map_or(1.0, |(_, kept)| kept);
+        unshunted * self.keeps * self.profile.kept(soc, current_a * 3600.0 / self.capacity_as)
     }
 
     /// The pack at this very moment, before any slow part has moved.

@@ -10,6 +10,10 @@ const LEAST_S: f64 = 60.0;
 /// More turns than these are never planned.
 pub(crate) const MOST_TURNS: usize = 100;
 
+/// Half the last digit of a display that shows hundredths, A: so much more may flow than is read.
+const UNREAD_A: f64 = 0.005;
+/// Of a small current no more than this share is given away to a display.
+const UNREAD_SHARE: f64 = 0.05;
 /// The step in which a duty is turned.
 const DUTY_STEP: f64 = 0.01;
 
@@ -121,9 +125,12 @@ impl NudgeRule {
         self.interval_s.filter(|_| t_s >= self.attended_s)
     }
 
-    /// The balancers, if they have begun, or would within one more step of the knob.
+    /// The balancers, if they have begun, or would within one more step of the knob, or before more than they
+    /// carry could flow: waiting for the last of it takes long and spares nothing.
     fn balancing(&self, feed: &Feed, pack_v: f64) -> Option<Balance> {
-        self.balance.filter(|balance| pack_v >= balance.from_v - self.scale(feed).1.max(1e-3))
+        let ohm = self.ohm(feed).unwrap_or(0.0);
+        self.balance
+            .filter(|balance| pack_v >= balance.from_v - self.scale(feed).1.max(1e-3).max(balance.current_a * ohm))
     }
 
     /// What may be turned up to while the pack stands at some volts, A in total.
@@ -153,6 +160,7 @@ impl NudgeRule {
         let pack_v = if at_s > 0.0 { terminals.volts(flowing_a) } else { now.e_v };
         let load_a = load.current_a(pack_v);
         let target_a = self.target_at(feed, pack_v, load_a);
+        let target_a = target_a - UNREAD_A.min(UNREAD_SHARE * target_a);
         // A duty is set before anything is connected: the pack may stand lower than thought.
         let lower_v = if self.top_duty.is_some() && at_s <= 0.0 { self.lower_by_v } else { 0.0 };
         let stepped_v = |ohm: f64| {
