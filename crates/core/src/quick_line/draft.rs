@@ -1,17 +1,28 @@
 //! The plan that a line grows into, and the tokens it grows from.
 
 use super::said::{Leftover, Question, Understood};
-use crate::formats::{ChargerDoc, LeadDoc, LoadDoc, PackDoc, Practice, SettingsDoc, SourceDoc, StartDoc};
+use crate::formats::{ChargerDoc, CutOffDoc, LeadDoc, LoadDoc, PackDoc, Practice, SettingsDoc, SourceDoc, StartDoc};
 
 /// A number with its unit, or a word.
 #[derive(Clone, Debug, PartialEq)]
 pub(super) struct Token {
     pub(super) text: String,
     pub(super) number: Option<f64>,
+    /// The upper end of a span, whose lower one is the number.
+    pub(super) upto: Option<f64>,
     /// What else the number may be: five thousand where it reads `5,000`.
     pub(super) grouped: Option<f64>,
     /// Lower case; the unit of a number, or the word.
     pub(super) word: String,
+    /// Its place in the line.
+    pub(super) at: usize,
+}
+
+/// What was said of one cell, V.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(super) struct ACell {
+    pub(super) reading_v: Option<f64>,
+    pub(super) charge_v: Option<f64>,
 }
 
 /// What was understood so far.
@@ -25,11 +36,30 @@ pub(super) struct Draft {
     pub(super) settings: SettingsDoc,
     pub(super) load: LoadDoc,
     pub(super) practice: Option<Practice>,
-    pub(super) understood: Vec<Understood>,
+    pub(super) cut_off: CutOffDoc,
+    pub(super) a_cell: ACell,
+    /// Each with its place in the line.
+    pub(super) understood: Vec<(usize, Understood)>,
     pub(super) not_understood: Vec<Leftover>,
     pub(super) asked: Vec<Question>,
     /// A bare number on the pack: where it stands in `understood`, and the number.
     pub(super) bare: Option<(usize, f64)>,
+    /// A number before F: where it stands in `understood`; farads or degrees.
+    pub(super) farads: Option<(usize, f64)>,
+    /// Lead, of which kind nobody said.
+    pub(super) lead_acid: bool,
+    pub(super) source_lead: bool,
+    /// A label's range that may be for charging or for standing, V.
+    pub(super) label_span: Option<(f64, f64)>,
+    /// The label of a battery that feeds it, V.
+    pub(super) source_label_v: Option<f64>,
+    /// `4p`, and whether it came right after the cells in series.
+    pub(super) side_by_side: Option<u32>,
+    pub(super) counted_in: bool,
+    /// So many packs one after the other.
+    pub(super) in_series: Option<u32>,
+    /// Whether the part speaks of wire.
+    pub(super) in_lead: bool,
     /// Amps the pack gives, A.
     pub(super) given_a: Option<f64>,
 }
@@ -37,7 +67,7 @@ pub(super) struct Draft {
 impl Draft {
     /// Keeps what a token was taken to mean.
     pub(super) fn note(&mut self, token: &Token, meaning: String, pointer: &str) -> bool {
-        self.understood.push(Understood { text: token.text.clone(), meaning, pointer: pointer.to_owned() });
+        self.understood.push((token.at, Understood { text: token.text.clone(), meaning, pointer: pointer.to_owned() }));
         true
     }
 }

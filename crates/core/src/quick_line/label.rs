@@ -15,8 +15,10 @@ const CHARGED_WITH_AT_MOST_C: f64 = 5.0;
 const CHARGING: &[&str] = &["charge", "charging", "chg", "charged", "initial", "recharge"];
 const GIVING: &[&str] = &["discharge", "discharging", "dischg", "dis", "burst", "continuous", "cont", "peak"];
 /// Words that may stand between such a word and its number.
-const BETWEEN: &[&str] =
-    &["rate", "current", "max", "max.", "maximum", "rated", "at", "with", "up", "to", "of", "is", "a"];
+const BETWEEN: &[&str] = &[
+    "rate", "current", "max", "max.", "maximum", "rated", "at", "with", "up", "to", "of", "is", "a", "under", "below",
+    "less", "than", "not", "no", "exceed", "limit", "must", "be",
+];
 
 /// What a rate or a current beside its word is for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -40,8 +42,7 @@ fn way_of(word: &str) -> Option<Way> {
 
 /// Whether a token is a rate or a current.
 fn is_rate(token: &Token) -> bool {
-    range(&token.word).is_some()
-        || (token.number.is_some() && matches!(token.word.as_str(), "c" | "a" | "ma" | "amp" | "amps"))
+    range(&token.word).is_some() || (token.number.is_some() && matches!(token.word.as_str(), "c" | "a" | "ma"))
 }
 
 /// What the words around a token say of it; a word belongs to the rate after it before the one before it,
@@ -169,7 +170,7 @@ impl Draft {
         let Some((n, number)) = self.bare.take() else { return };
         if self.pack.capacity_ah.is_some() || self.pack.energy_wh.is_some() || self.pack.capacitance_f.is_some() {
             let piece = self.understood.remove(n);
-            self.not_understood.push(Leftover { text: piece.text });
+            self.not_understood.push(Leftover { text: piece.1.text });
             return;
         }
         let meaning = match reads_as(self.pack.chemistry, number) {
@@ -183,7 +184,7 @@ impl Draft {
             }
         };
         if let Some(piece) = self.understood.get_mut(n) {
-            piece.meaning = meaning;
+            piece.1.meaning = meaning;
         }
     }
 

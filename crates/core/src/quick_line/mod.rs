@@ -6,89 +6,26 @@
 
 mod draft;
 mod label;
+mod phrases;
 mod said;
+mod settle;
+mod tokens;
+mod vocabulary;
 
 use crate::formats::{
-    Balancer, ChargerDoc, ChargerKind, GoalDoc, GoalKind, LeadDoc, LeadsDoc, LoadDoc, PLAN_FORMAT, PackDoc, PlanDoc,
-    Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology,
+    Balancer, ChargerDoc, ChargerKind, CutOffDoc, GoalDoc, GoalKind, LeadDoc, LeadsDoc, LoadDoc, PLAN_FORMAT, PackDoc,
+    PlanDoc, Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology,
 };
 use crate::parts::pack::series_candidates;
 use crate::physics::cell::{Chemistry, named, profile};
-use crate::units::{Kind, Written, is_of_number, show, volts, written};
+use crate::units::{Kind, show, volts};
 use draft::{Draft, Token};
 use label::{range, way};
+use phrases::{About, Part};
 pub use said::{Choice, Leftover, Question, QuickLine, Understood};
-
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-enum Role {
-    Pack,
-    Source,
-    Charger,
-    Load,
-}
-
-const UNITS: &[&str] = &[
-    "v", "mv", "a", "ma", "w", "kw", "ah", "mah", "wh", "kwh", "c", "s", "%", "f", "mohm", "mω", "°c", "volt", "volts",
-    "amp", "amps", "watt", "watts", "awg", "mm2", "mm²", "m",
-];
-const FILLER: &[&str] = &[
-    "a",
-    "an",
-    "the",
-    "from",
-    "on",
-    "with",
-    "and",
-    "pack",
-    "battery",
-    "of",
-    "at",
-    "to",
-    "set",
-    "rest",
-    "reads",
-    "charge",
-    "cells",
-    "cell",
-    "charging",
-    "chg",
-    "charged",
-    "initial",
-    "recharge",
-    "discharge",
-    "discharging",
-    "dischg",
-    "dis",
-    "burst",
-    "continuous",
-    "cont",
-    "peak",
-    "rate",
-    "current",
-    "max",
-    "max.",
-    "maximum",
-    "rated",
-    "up",
-    "is",
-];
-const SOURCE_WORDS: &[&str] = &[
-    "bench",
-    "supply",
-    "psu",
-    "fixed",
-    "brick",
-    "adapter",
-    "adaptor",
-    "adjustable",
-    "port",
-    "usb",
-    "mains",
-    "wall",
-    "outlet",
-];
-const CHARGER_WORDS: &[&str] =
-    &["charger", "smart", "buck", "boost", "buck-boost", "module", "linear", "lamp", "bulb", "cc"];
+use settle::{is_lead_word, which_lead};
+use tokens::{parts, tokens};
+use vocabulary::{CHARGER_WORDS, FILLER, SOURCE_WORDS};
 
 /// Reads a line. Never fails: what it cannot place comes back in `not_understood`.
 ///
@@ -102,89 +39,46 @@ const CHARGER_WORDS: &[&str] =
 #[must_use]
 pub fn read(line: &str) -> QuickLine {
     let mut draft = Draft::default();
+    let mut from = 0;
+    let mut said: Vec<Vec<Token>> = Vec::new();
     for part in parts(line) {
-        draft.part(&tokens(&part));
+        let tokens = tokens(&part, from);
+        from += tokens.len();
+        match said.last_mut() {
+            // `cells: 3.81, 3.83`: their commas part no things.
+            Some(last) if goes_on(last, &tokens) => last.extend(tokens),
+            _ => said.extend(stretches(&tokens)),
+        }
     }
+    said.iter().for_each(|tokens| draft.part(tokens));
     draft.finish()
 }
 
-/// Parts between commas and semicolons; a comma inside a number stays.
-fn parts(line: &str) -> Vec<String> {
-    let chars: Vec<char> = line.chars().take(400).collect();
-    let digit = |n: usize| chars.get(n).is_some_and(char::is_ascii_digit);
-    let mut parts = vec![String::new()];
-    for (n, c) in chars.iter().enumerate() {
-        let decimal = *c == ',' && n > 0 && digit(n - 1) && digit(n + 1);
-        if (matches!(c, ',' | ';' | '\n') && !decimal) || *c == '→' {
-            parts.push(String::new());
-        } else if let Some(last) = parts.last_mut() {
-            last.push(*c);
-        }
-    }
-    parts
+/// Whether readings of cells go on after a comma.
+fn goes_on(before: &[Token], tokens: &[Token]) -> bool {
+    let reading = |t: &Token| t.number.is_some_and(|n| n < 4.5) && matches!(t.word.as_str(), "" | "v");
+    before.iter().any(|t| t.word == "cells") && !tokens.is_empty() && tokens.iter().all(reading)
 }
 
-fn tokens(part: &str) -> Vec<Token> {
-    let mut out: Vec<Token> = Vec::new();
-    for raw in part.split_whitespace() {
-        let lower = raw.to_lowercase().replace('Ω', "ω");
-        // "4s2p" is two quantities in one word.
-        if let Some((s, p)) = lower.strip_suffix('p').and_then(|rest| rest.split_once('s'))
-            && let (Ok(s), Ok(p)) = (s.parse::<f64>(), p.parse::<f64>())
-        {
-            for (number, unit) in [(s, "s"), (p, "p")] {
-                out.push(Token { text: raw.to_owned(), number: Some(number), grouped: None, word: unit.to_owned() });
-            }
-            continue;
+/// A part cut where words say that something else comes in: `on a usb port`, `through a charger`, `from a battery`.
+fn stretches(tokens: &[Token]) -> Vec<Vec<Token>> {
+    const JOINTS: &[&str] = &["from", "off", "on", "with", "through", "via", "using", "by"];
+    let joint = |t: &Token| t.number.is_none() && JOINTS.contains(&t.word.as_str());
+    let battery = |t: &Token| t.number.is_some() && t.word == "ah";
+    let mut out: Vec<Vec<Token>> = vec![Vec::new()];
+    for (n, token) in tokens.iter().enumerate() {
+        let ahead = &tokens[n + 1..];
+        let next = ahead.iter().position(joint).unwrap_or(ahead.len());
+        let comes_in = ahead[..next].iter().any(|t| is_source_token(t) || is_charger_token(t) || battery(t));
+        let begun = out.last().is_some_and(|last| last.iter().any(|t| t.number.is_some()));
+        if joint(token) && comes_in && begun {
+            out.push(Vec::new());
         }
-        let joins = out.last().is_some_and(|last| last.number.is_some() && last.word.is_empty());
-        if joins
-            && UNITS.contains(&lower.as_str())
-            && let Some(last) = out.last_mut()
-        {
-            last.text = format!("{} {raw}", last.text);
-            last.word = lower;
-            join_thousands(&mut out);
-            continue;
+        if let Some(last) = out.last_mut() {
+            last.push(token.clone());
         }
-        let split = lower.find(|c: char| !is_of_number(c) || matches!(c, '-' | '+')).unwrap_or(lower.len());
-        let (digits, suffix) = lower.split_at(split);
-        // A word that merely begins with digits ("18650") and is a chemistry stays a word.
-        let quantity = named(&lower).is_none() && (suffix.is_empty() || UNITS.contains(&suffix));
-        let read = Some(digits).filter(|_| quantity).and_then(|digits| written(digits, suffix, kind_of(suffix)));
-        let (number, grouped) = match read {
-            Some(Written::One(number)) => (Some(number), None),
-            Some(Written::Either { grouped, decimal }) => (Some(decimal), Some(grouped)),
-            None => (None, None),
-        };
-        let word = if number.is_some() { suffix.to_owned() } else { lower };
-        out.push(Token { text: raw.to_owned(), number, grouped, word });
-        join_thousands(&mut out);
     }
     out
-}
-
-/// `5 000 mAh`: the thousands were parted by a space.
-fn join_thousands(out: &mut Vec<Token>) {
-    let [.., before, last] = out.as_slice() else { return };
-    let threes = last.word == "mah" && last.text.chars().take_while(char::is_ascii_digit).count() == 3;
-    let parted = before.word.is_empty() && before.number.is_some_and(|n| (1.0..1e3).contains(&n) && n.fract() == 0.0);
-    if let (true, true, Some(thousands), Some(rest)) = (threes, parted, before.number, last.number) {
-        let text = format!("{} {}", before.text, last.text);
-        out.truncate(out.len() - 2);
-        out.push(Token { text, number: Some(thousands * 1e3 + rest), grouped: None, word: "mah".to_owned() });
-    }
-}
-
-/// The kind of quantity a unit belongs to.
-fn kind_of(unit: &str) -> Kind {
-    match unit {
-        "ah" | "mah" | "" => Kind::Charge,
-        "wh" | "kwh" => Kind::Energy,
-        "w" | "kw" | "watt" | "watts" => Kind::Power,
-        "f" => Kind::Capacitance,
-        _ => Kind::Number,
-    }
 }
 
 fn is_pack_token(token: &Token) -> bool {
@@ -204,37 +98,157 @@ fn is_source_token(token: &Token) -> bool {
 
 impl Draft {
     fn part(&mut self, tokens: &[Token]) {
+        if tokens.is_empty() {
+            return;
+        }
+        let about = self.about(tokens);
+        let mut phrases = Part::new(tokens);
+        self.phrases(&mut phrases, about);
+        let left = phrases.left();
+        // A battery named after the pack is what feeds it.
+        if about == About::Pack && left.iter().any(|token| self.is_another(token)) {
+            self.battery(&left);
+            return;
+        }
+        self.words_of(&left, tokens, about);
+    }
+
+    /// Whether a token speaks of another battery than the pack, of which that is known already.
+    fn is_another(&self, token: &Token) -> bool {
+        let (pack, word) = (&self.pack, token.word.as_str());
+        let kind = pack.chemistry.is_some() || self.lead_acid;
+        match token.number {
+            Some(_) => matches!(word, "ah" | "mah") && pack.capacity_ah.is_some() && kind,
+            None => kind && self.has_pack() && (named(word).is_some() || matches!(word, "car" | "vehicle" | "starter")),
+        }
+    }
+
+    /// What a part is mostly about.
+    fn about(&self, tokens: &[Token]) -> About {
+        let packs = tokens.iter().any(is_pack_token);
+        let wants_a_pack = !self.has_pack();
+        let of_label = |t: &Token| {
+            let purpose = ["cycle", "cyclic", "standby", "initial", "charge", "charging", "discharge", "discharging"];
+            t.number.is_none() && purpose.contains(&t.word.as_str())
+        };
+        let gear = tokens.iter().any(|t| is_charger_token(t) || is_source_token(t));
+        if tokens.iter().any(|t| t.word == "load") && !packs {
+            About::Load
+        } else if packs || (!gear && (wants_a_pack || tokens.iter().any(of_label))) {
+            About::Pack
+        } else if tokens.iter().any(is_charger_token) {
+            About::Charger
+        } else {
+            About::Source
+        }
+    }
+
+    /// What was not said in several words, one by one.
+    fn words_of(&mut self, tokens: &[Token], all: &[Token], about: About) {
         let last_pack = tokens.iter().rposition(is_pack_token);
-        let has_source = tokens.iter().any(is_source_token);
-        let has_charger = tokens.iter().any(is_charger_token);
+        let has_source = all.iter().any(is_source_token);
+        let has_charger = all.iter().any(is_charger_token);
         let has_load = tokens.iter().any(|t| t.word == "load");
+        self.in_lead = all.iter().any(|t| t.number.is_some() && matches!(t.word.as_str(), "awg" | "mm2" | "m"));
         let before = |n: usize| n.checked_sub(1).and_then(|m| tokens.get(m)).map_or("", |t| t.word.as_str());
         for (n, token) in tokens.iter().enumerate() {
             let role = if has_load {
-                Role::Load
+                About::Load
             } else if has_charger && last_pack.is_none_or(|last| n > last) {
-                Role::Charger
+                About::Charger
             } else if has_source && last_pack.is_none_or(|last| n > last) {
-                Role::Source
-            } else if last_pack.is_some() || !self.has_pack() {
-                Role::Pack
+                About::Source
+            } else if about == About::Pack || last_pack.is_some() || !self.has_pack() {
+                About::Pack
             } else {
-                Role::Source
+                About::Source
             };
             let taken = match (token.number, range(&token.word)) {
+                (Some(low), _) if token.upto.is_some() => self.span(token, low, role),
                 (Some(_), _) if token.grouped.is_some() => self.either(token, role),
-                (Some(number), _) if role == Role::Pack && token.word == "c" => {
+                (Some(number), _) if role == About::Pack && token.word == "c" => {
                     self.rate(token, number, way(tokens, n))
                 }
-                (Some(number), _)
-                    if role == Role::Pack && matches!(token.word.as_str(), "a" | "ma" | "amp" | "amps") =>
-                {
+                (Some(number), _) if role == About::Pack && matches!(token.word.as_str(), "a" | "ma") => {
                     let amps = if token.word == "ma" { number / 1e3 } else { number };
                     self.pack_amps(token, amps, way(tokens, n))
                 }
                 (Some(number), _) => self.quantity(token, number, role, before(n)),
-                (None, Some(ends)) if role == Role::Pack => self.rates(token, ends, way(tokens, n)),
+                (None, Some(ends)) if role == About::Pack => self.rates(token, ends, way(tokens, n)),
                 (None, _) => self.word(token, has_source),
+            };
+            if !taken {
+                self.not_understood.push(Leftover { text: token.text.clone() });
+            }
+        }
+    }
+
+    /// Two figures of which nothing said what they are.
+    fn span(&mut self, token: &Token, low: f64, role: About) -> bool {
+        let Some(high) = token.upto else { return false };
+        let shown = || format!("{} to {}", show(Kind::Voltage, low), show(Kind::Voltage, high));
+        match (role, token.word.as_str()) {
+            // What a lead battery's label allows: asked which of the two it is.
+            (About::Pack, "v") => {
+                let meaning = format!("{}, asked below", shown());
+                self.label_span = Some((low, high));
+                self.note(token, meaning, "/pack/label_voltage_v")
+            }
+            (About::Source, "a") => {
+                self.source.max_current_a = Some(high);
+                self.note(token, format!("the supply gives {}", show(Kind::Current, high)), "/source/max_current_a")
+            }
+            (About::Charger, "v") => {
+                (self.charger.output_min_v, self.charger.output_max_v) = (Some(low), Some(high));
+                self.note(token, format!("the charger gives {}", shown()), "/charger/output_max_v")
+            }
+            _ => false,
+        }
+    }
+
+    /// A battery that feeds the charge.
+    fn battery(&mut self, tokens: &[Token]) {
+        self.source.kind = Some(SourceKind::Battery);
+        for token in tokens {
+            let taken = match (token.number, token.word.as_str()) {
+                (Some(ah), "ah" | "mah") if token.grouped.is_none() => {
+                    let ah = if token.word == "mah" { ah / 1e3 } else { ah };
+                    self.source.capacity_ah = Some(ah);
+                    self.note(
+                        token,
+                        format!("the battery that feeds it holds {}", show(Kind::Charge, ah)),
+                        "/source/capacity_ah",
+                    )
+                }
+                (Some(v), "v") => {
+                    self.source_label_v = Some(v);
+                    self.note(token, format!("the battery that feeds it: {}", show(Kind::Voltage, v)), "/source/series")
+                }
+                (Some(s), "s") if s.fract() == 0.0 && (1.0..=100.0).contains(&s) => {
+                    self.source.series = Some(s as u32);
+                    self.note(token, format!("the battery that feeds it: {s} cells in series"), "/source/series")
+                }
+                (Some(share), "%") if (0.0..=100.0).contains(&share) => {
+                    self.source.soc = Some(share / 100.0);
+                    self.note(token, format!("it starts at {share} %"), "/source/soc")
+                }
+                (None, "full") => {
+                    self.source.soc = Some(1.0);
+                    self.note(token, "it starts full".to_owned(), "/source/soc")
+                }
+                (None, word) => match named(word) {
+                    Some(chemistry) => {
+                        self.source.chemistry = Some(chemistry);
+                        let name = profile(chemistry).map_or("custom", |p| p.name);
+                        self.note(token, format!("the battery that feeds it: {name}"), "/source/chemistry")
+                    }
+                    None if is_lead_word(word) => {
+                        self.source_lead = true;
+                        self.note(token, "the battery that feeds it: lead, asked below".to_owned(), "/source/chemistry")
+                    }
+                    None => FILLER.contains(&word),
+                },
+                _ => false,
             };
             if !taken {
                 self.not_understood.push(Leftover { text: token.text.clone() });
@@ -247,15 +261,20 @@ impl Draft {
     }
 
     fn word(&mut self, token: &Token, has_source: bool) -> bool {
-        if token.word == "lead" && self.lead != LeadDoc::default() {
+        if matches!(token.word.as_str(), "lead" | "wire" | "cable") && (self.in_lead || token.word != "lead") {
             return true;
+        }
+        if is_lead_word(&token.word) {
+            self.lead_acid = true;
+            return self.note(token, "lead, asked below which".to_owned(), "/pack/chemistry");
         }
         if let Some(chemistry) = named(&token.word) {
             self.pack.chemistry = Some(chemistry);
             let name = profile(chemistry).map_or("custom", |p| p.name);
             return self.note(token, name.to_owned(), "/pack/chemistry");
         }
-        if let Some(practice) = Practice::from_code(&token.word) {
+        let practice = if token.word == "gently" { "gentle" } else { token.word.as_str() };
+        if let Some(practice) = Practice::from_code(practice) {
             self.practice = Some(practice);
             return self.note(token, format!("practice {}", practice.code()), "/practice");
         }
@@ -264,16 +283,17 @@ impl Draft {
                 self.source.kind = Some(SourceKind::BenchSupply);
                 self.note(token, "a bench supply".to_owned(), "/source/kind")
             }
-            "supply" | "psu"
+            "supply" | "supplies" | "psu" | "psus"
                 if self.source.kind.is_some() || has_source && self.source.kind == Some(SourceKind::BenchSupply) =>
             {
                 true
             }
-            "supply" | "psu" | "fixed" | "brick" | "adapter" | "adaptor" => {
+            "supply" | "supplies" | "psu" | "psus" | "fixed" | "brick" | "bricks" | "adapter" | "adaptor"
+            | "adapters" => {
                 self.source.kind = Some(SourceKind::FixedSupply);
                 self.note(token, "a fixed supply".to_owned(), "/source/kind")
             }
-            "adjustable" => {
+            "adjustable" | "variable" | "knob" => {
                 self.source.kind = Some(SourceKind::AdjustableSupply);
                 self.note(token, "an adjustable supply without current limit".to_owned(), "/source/kind")
             }
@@ -285,14 +305,12 @@ impl Draft {
                 self.source.kind = Some(SourceKind::Mains);
                 self.note(token, "from the wall".to_owned(), "/source/kind")
             }
-            "charger" | "smart" | "buck" | "boost" | "buck-boost" | "module" | "linear" | "lamp" | "bulb" | "cc" => {
-                self.charger_word(token)
-            }
-            "balance" | "balanced" => {
+            "charger" | "smart" | "buck" | "boost" | "module" | "converter" | "board" | "linear" | "lamp" | "lamps"
+            | "bulb" | "cc" | "resistor" | "dcdc" | "dc-dc" => self.charger_word(token),
+            "balance" | "balanced" | "balancer" => {
                 self.pack.balancer = Some(Balancer::BalanceLead);
                 self.note(token, "the charger levels the cells".to_owned(), "/pack/balancer")
             }
-            "wire" => true,
             "storage" => {
                 self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Storage), soc: None });
                 self.note(token, "charge to storage".to_owned(), "/pack/goal")
@@ -306,6 +324,10 @@ impl Draft {
                 self.note(token, "charge to full".to_owned(), "/pack/goal")
             }
             "load" => true,
+            "half" => {
+                self.start.soc = Some(0.5);
+                self.note(token, "starts at 50 %".to_owned(), "/pack/start/soc")
+            }
             "empty" | "flat" => {
                 self.start.soc = Some(0.0);
                 self.note(token, "starts empty".to_owned(), "/pack/start/soc")
@@ -319,7 +341,6 @@ impl Draft {
         let topology = match token.word.as_str() {
             "buck" => Some(Topology::Buck),
             "boost" => Some(Topology::Boost),
-            "buck-boost" => Some(Topology::BuckBoost),
             _ => None,
         };
         if let Some(topology) = topology {
@@ -330,12 +351,15 @@ impl Draft {
         let (kind, meaning) = match token.word.as_str() {
             "smart" => (ChargerKind::SmartCharger, "a charger that runs by itself"),
             "linear" => (ChargerKind::LinearModule, "a linear module"),
-            "lamp" | "bulb" => (ChargerKind::Lamp, "a lamp as limiter"),
+            "lamp" | "lamps" | "bulb" => (ChargerKind::Lamp, "a lamp as limiter"),
+            "resistor" => (ChargerKind::Resistor, "a resistor as limiter"),
+            "dcdc" | "dc-dc" => (ChargerKind::DcDc, "a module that turns volts into others"),
             "cc" => {
                 self.charger.has_cc = Some(true);
                 return self.note(token, "it holds a current".to_owned(), "/charger/has_cc");
             }
-            "module" => return self.charger.kind.is_some(),
+            "module" | "converter" | "board" if self.charger.kind.is_some() => return true,
+            "module" | "converter" | "board" => (ChargerKind::DcDc, "a module that turns volts into others"),
             // After "smart" or "buck" it says nothing new.
             _ if self.charger.kind.is_some() => return true,
             _ => (ChargerKind::HobbyCharger, "a charger, set by menu"),
@@ -348,19 +372,19 @@ impl Draft {
     fn charger_figure(&mut self, token: &Token, value: f64) -> bool {
         let lamp = self.charger.kind == Some(ChargerKind::Lamp);
         match token.word.as_str() {
-            "a" | "ma" | "amp" | "amps" => {
+            "a" | "ma" => {
                 self.charger.output_max_a = Some(value);
                 self.note(token, format!("the charger gives {}", show(Kind::Current, value)), "/charger/output_max_a")
             }
-            "w" | "kw" | "watt" | "watts" => {
+            "w" | "kw" => {
                 self.charger.output_max_w = Some(value);
                 self.note(token, format!("the charger gives {}", show(Kind::Power, value)), "/charger/output_max_w")
             }
-            "v" | "volt" | "volts" if lamp => {
+            "v" if lamp => {
                 self.charger.lamp_rated_v = Some(value);
                 self.note(token, format!("a lamp for {}", show(Kind::Voltage, value)), "/charger/lamp_rated_v")
             }
-            "v" | "volt" | "volts" => {
+            "v" => {
                 self.charger.output_max_v = Some(value);
                 self.note(token, format!("the charger reaches {}", show(Kind::Voltage, value)), "/charger/output_max_v")
             }
@@ -375,48 +399,55 @@ impl Draft {
                 self.lead.awg = Some(value);
                 self.note(token, format!("a lead of {}", show(Kind::Gauge, value)), "/leads/output/awg")
             }
-            "mm2" | "mm²" => {
+            "mm2" => {
                 self.lead.area_mm2 = Some(value);
                 self.note(token, format!("a lead of {}", show(Kind::Area, value)), "/leads/output/area_mm2")
             }
             _ => {
+                let value = if token.word == "cm" { value / 100.0 } else { value };
                 self.lead.length_m = Some(value);
                 self.note(token, format!("the lead is {} long", show(Kind::Length, value)), "/leads/output/length_m")
             }
         }
     }
 
-    fn quantity(&mut self, token: &Token, number: f64, role: Role, before: &str) -> bool {
+    fn quantity(&mut self, token: &Token, number: f64, role: About, before: &str) -> bool {
         let scaled = match token.word.as_str() {
             "mv" | "ma" | "mah" => number / 1e3,
             "kw" | "kwh" => number * 1e3,
             _ => number,
         };
         match (role, token.word.as_str()) {
-            (_, "awg" | "mm2" | "mm²" | "m") => self.lead_figure(token, scaled),
-            (Role::Charger, _) => self.charger_figure(token, scaled),
-            (_, "v" | "mv" | "volt" | "volts") => self.volts(token, scaled, role, before),
-            (Role::Load, "a" | "ma" | "amp" | "amps") => {
+            (_, "awg" | "mm2" | "m" | "cm") => self.lead_figure(token, scaled),
+            (About::Charger, _) => self.charger_figure(token, scaled),
+            (_, "v" | "mv") => self.volts(token, scaled, role, before),
+            (About::Load, "a" | "ma") => {
                 self.load.current_a = Some(scaled);
                 self.note(token, format!("the load draws {}", show(Kind::Current, scaled)), "/load/current_a")
             }
-            (Role::Load, "w" | "kw" | "watt" | "watts") => {
+            (About::Load, "w" | "kw") => {
                 self.load.power_w = Some(scaled);
                 self.note(token, format!("the load draws {}", show(Kind::Power, scaled)), "/load/power_w")
             }
-            (_, "a" | "ma" | "amp" | "amps") => self.amps(token, scaled, before),
-            (_, "w" | "kw" | "watt" | "watts") => {
+            (_, "a" | "ma") => self.amps(token, scaled, before),
+            (_, "w" | "kw") => {
                 self.source.max_power_w = Some(scaled);
                 self.note(token, format!("the supply gives {}", show(Kind::Power, scaled)), "/source/max_power_w")
             }
-            (Role::Load, _) => false,
+            (About::Load, _) => false,
             (_, "s") if number.fract() == 0.0 && (1.0..=200.0).contains(&number) => {
                 self.pack.series = Some(number as u32);
                 self.note(token, format!("{number} cells in series"), "/pack/series")
             }
             (_, "p") if number.fract() == 0.0 && number >= 1.0 => {
-                // The label's capacity counts the cells in parallel already.
-                self.note(token, format!("{number} cells in parallel, counted in the capacity"), "/pack/capacity_ah")
+                self.side_by_side = Some(number as u32);
+                self.counted_in |= before == "s";
+                // Beside a count in series it belongs to one pack, whose capacity counts it already.
+                self.note(
+                    token,
+                    format!("{number} cells in parallel, counted in the capacity"),
+                    "/pack/packs_in_parallel",
+                )
             }
             (_, "ah" | "mah") => {
                 self.pack.capacity_ah = Some(scaled);
@@ -427,10 +458,10 @@ impl Draft {
                 self.note(token, show(Kind::Energy, scaled), "/pack/energy_wh")
             }
             (_, "f") => {
-                self.pack.capacitance_f = Some(number);
+                self.farads = Some((self.understood.len(), number));
                 self.note(token, format!("{} each", show(Kind::Capacitance, number)), "/pack/capacitance_f")
             }
-            (_, "mohm" | "mω") => {
+            (_, "mohm") => {
                 self.pack.resistance_mohm = Some(number);
                 self.note(token, show(Kind::Resistance, number), "/pack/resistance_mohm")
             }
@@ -446,31 +477,39 @@ impl Draft {
                 self.start.soc = Some(number / 100.0);
                 self.note(token, format!("starts at {number} %"), "/pack/start/soc")
             }
-            (Role::Pack, "") => self.bare(token, number),
+            (About::Pack, "") => self.bare(token, number),
             _ => false,
         }
     }
 
-    fn volts(&mut self, token: &Token, volts: f64, role: Role, before: &str) -> bool {
+    fn volts(&mut self, token: &Token, volts: f64, role: About, before: &str) -> bool {
         let shown = show(Kind::Voltage, volts);
         match role {
-            Role::Pack if matches!(before, "at" | "rest" | "reads") => {
+            About::Pack
+                if matches!(
+                    before,
+                    "at" | "rest" | "reads" | "resting" | "reading" | "read" | "measured" | "now" | "is"
+                ) =>
+            {
                 self.start.rest_voltage_v = Some(volts);
                 self.note(token, format!("{shown} at rest"), "/pack/start/rest_voltage_v")
             }
-            Role::Pack => {
+            About::Pack if self.pack.label_v.is_some_and(|label_v| (1.05..1.3).contains(&(volts / label_v))) => {
+                self.note(token, format!("{shown} when full"), "/pack/label_v")
+            }
+            About::Pack => {
                 self.pack.label_v = Some(volts);
                 self.note(token, format!("{shown} on the label"), "/pack/label_v")
             }
-            Role::Source if matches!(before, "set" | "at") => {
+            About::Source if matches!(before, "set" | "at") => {
                 self.settings.voltage_v = Some(volts);
                 self.note(token, format!("charge at {shown}"), "/settings/voltage_v")
             }
-            Role::Source => {
+            About::Source => {
                 self.source.voltage_v = Some(volts);
                 self.note(token, format!("the supply gives {shown}"), "/source/voltage_v")
             }
-            Role::Load | Role::Charger => false,
+            About::Load | About::Charger => false,
         }
     }
 
@@ -490,9 +529,9 @@ impl Draft {
     }
 
     /// A number whose comma may group thousands or part decimals: asked.
-    fn either(&mut self, token: &Token, role: Role) -> bool {
+    fn either(&mut self, token: &Token, role: About) -> bool {
         let (Some(decimal), Some(grouped)) = (token.number, token.grouped) else { return false };
-        if role == Role::Pack && matches!(token.word.as_str(), "ah" | "") {
+        if role == About::Pack && matches!(token.word.as_str(), "ah" | "") {
             let unit = if token.word.is_empty() { 1e-3 } else { 1.0 };
             self.ask_capacity(&token.text, [decimal, grouped * unit]);
             return self.note(token, "a capacity, asked below".to_owned(), "/pack/capacity_ah");
@@ -501,7 +540,10 @@ impl Draft {
     }
 
     fn finish(mut self) -> QuickLine {
+        self.settle_farads();
         self.settle_capacity();
+        self.settle_parallel();
+        self.settle_battery();
         let mut questions = std::mem::take(&mut self.asked);
         self.settle_source();
         self.settle_charger();
@@ -509,6 +551,11 @@ impl Draft {
             self.pack.rated_c_rate = None;
         }
         match self.pack.chemistry {
+            None if self.lead_acid => {
+                questions.push(which_lead("/pack/chemistry"));
+                // They all have the same cells to a label.
+                self.settle_series(Chemistry::LeadAgm, &mut questions);
+            }
             None => questions.push(Question {
                 pointer: "/pack/chemistry".to_owned(),
                 question: "Which chemistry is the pack?".to_owned(),
@@ -521,6 +568,7 @@ impl Draft {
             }),
             Some(chemistry) => self.settle_series(chemistry, &mut questions),
         }
+        self.settle_cells(&mut questions);
         let pack = &self.pack;
         let asked = questions.iter().any(|question| question.pointer == "/pack/capacity_ah");
         if !asked && pack.capacity_ah.is_none() && pack.energy_wh.is_none() && pack.capacitance_f.is_none() {
@@ -537,6 +585,7 @@ impl Draft {
             practice: self.practice,
             source: said(self.source == SourceDoc::default()).then_some(self.source),
             charger: said(self.charger == ChargerDoc::default()).then_some(self.charger),
+            cut_off: said(self.cut_off == CutOffDoc::default()).then_some(self.cut_off),
             leads: said(self.lead == LeadDoc::default()).then_some(LeadsDoc { input: None, output: Some(self.lead) }),
             load: said(self.load == LoadDoc::default()).then_some(self.load),
             settings: said(self.settings == SettingsDoc::default()).then_some(self.settings),
@@ -549,12 +598,19 @@ impl Draft {
         if plan.source.is_none() && plan.load.is_none() {
             questions.push(Question {
                 pointer: "/source".to_owned(),
-                question: "What feeds it? Such as: 30 V 5 A bench".to_owned(),
+                question: if plan.charger.is_some() {
+                    "What feeds the charger? The wall, or such as: 12 V 30 A supply".to_owned()
+                } else {
+                    "What feeds it? Such as: 30 V 5 A bench".to_owned()
+                },
                 options: Vec::new(),
                 choices: Vec::new(),
             });
         }
-        QuickLine { plan, understood: self.understood, not_understood: self.not_understood, questions }
+        let mut understood = self.understood;
+        understood.sort_by_key(|piece| piece.0);
+        let understood = understood.into_iter().map(|(_, piece)| piece).collect();
+        QuickLine { plan, understood, not_understood: self.not_understood, questions }
     }
 
     /// Volts go to the field the kind of supply has.
@@ -567,8 +623,8 @@ impl Draft {
             if self.charger == ChargerDoc::default() { SourceKind::BenchSupply } else { SourceKind::FixedSupply };
         let kind = *self.source.kind.get_or_insert(unnamed);
         if matches!(kind, SourceKind::BenchSupply | SourceKind::AdjustableSupply) {
-            self.source.max_voltage_v = self.source.voltage_v.take();
-            for piece in &mut self.understood {
+            self.source.max_voltage_v = self.source.voltage_v.take().or(self.source.max_voltage_v);
+            for (_, piece) in &mut self.understood {
                 if piece.pointer == "/source/voltage_v" {
                     piece.pointer = "/source/max_voltage_v".to_owned();
                 }
@@ -585,7 +641,7 @@ impl Draft {
         if kind == ChargerKind::Lamp {
             self.charger.lamp_rated_w = self.charger.output_max_w.take();
             self.charger.lamp_rated_v = self.charger.lamp_rated_v.or(self.charger.output_max_v.take());
-            for piece in &mut self.understood {
+            for (_, piece) in &mut self.understood {
                 if piece.pointer == "/charger/output_max_w" {
                     piece.pointer = "/charger/lamp_rated_w".to_owned();
                 }

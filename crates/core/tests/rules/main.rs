@@ -22,6 +22,7 @@ mod ranges;
 mod rescues;
 mod rest_and_proof;
 mod runs;
+mod said;
 mod sound;
 mod sums;
 mod thresholds;

@@ -107,7 +107,7 @@ fn agm() -> Profile {
     Profile {
         chemistry: Chemistry::LeadAgm,
         name: "AGM lead-acid",
-        named: &["agm", "sla", "vrla", "lead", "leadacid"],
+        named: &["agm"],
         // Valve-regulated lead runs away when it is hot.
         warmth: Warmth { hot_stops: true, ..Warmth::EVEN },
         ceiling_v: 2.48,

@@ -114,7 +114,7 @@ pub(super) fn lipo() -> Profile {
         temperature_slope: 0.030,
         warmth: OXIDE_WARMTH,
         words: WORDS,
-        named: &["lipo", "lithiumpolymer"],
+        named: &["lipo", "lipoly", "lithiumpolymer"],
         // Flying packs: from the smallest of 100 mAh on; nobody makes one of 50 Ah.
         sold: Some(Sold { mah_from: 100.0, ah_below: 50.0 }),
         freezes_c: None,
@@ -208,7 +208,7 @@ fn lfp() -> Profile {
     Profile {
         chemistry: Chemistry::Lfp,
         name: "LFP",
-        named: &["lfp", "lifepo4", "lifepo", "life"],
+        named: &["lfp", "lifepo4", "lifepo", "life", "lithiumironphosphate", "ironphosphate"],
         sold: Some(Sold { mah_from: f64::INFINITY, ah_below: 500.0 }),
         warmth: PHOSPHATE_WARMTH,
         resting: PHOSPHATE_RESTS,

@@ -88,7 +88,7 @@ fn nimh() -> Profile {
             stops_at: "at 50 °C; some warmth at the very end is its end",
             low: Low::ELECTRODES,
         },
-        named: &["nimh"],
+        named: &["nimh", "nickelmetalhydride"],
         sold: Some(Sold { mah_from: 100.0, ah_below: 20.0 }),
         freezes_c: None,
         coulombic: BySoc([0.95, 0.97, 0.97, 0.96, 0.95, 0.93, 0.90, 0.85, 0.75, 0.55, 0.0]),

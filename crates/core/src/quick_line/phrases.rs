@@ -1,0 +1,543 @@
+//! What several words say together: read before the words one by one, and taken out of the part.
+//!
+//! A label's ranges, what a charge ends at, how many there are of a thing, figures a cell, what a load draws, what
+//! goes into a charger: each would be misread as something else if its number were taken alone.
+
+use super::draft::{Draft, Token};
+use super::said::Question;
+use crate::formats::{ChargerKind, GoalDoc, GoalKind, LabelVoltageDoc, SourceKind, Topology, Wiring};
+use crate::units::{Kind, show};
+
+/// Words that may stand between a word and its figure.
+const BETWEEN: &[&str] = &[
+    "at", "to", "of", "is", "are", "when", "under", "below", "less", "than", "the", "current", "voltage", "use", "max",
+    "up", "after", "about", "no", "not", "exceed", "power", "charge", "it", "for", "limit", "with", "a",
+];
+
+/// The tokens of one part, and which of them are spoken for.
+pub(super) struct Part<'a> {
+    pub(super) tokens: &'a [Token],
+    used: Vec<bool>,
+}
+
+impl<'a> Part<'a> {
+    pub(super) fn new(tokens: &'a [Token]) -> Self {
+        Self { tokens, used: vec![false; tokens.len()] }
+    }
+
+    /// What nothing was made of yet.
+    pub(super) fn left(&self) -> Vec<Token> {
+        self.tokens.iter().zip(&self.used).filter(|(_, used)| !**used).map(|(token, _)| token.clone()).collect()
+    }
+
+    fn word(&self, n: usize) -> &str {
+        self.tokens.get(n).filter(|t| t.number.is_none()).map_or("", |t| t.word.as_str())
+    }
+
+    pub(super) fn says(&self, words: &[&str]) -> bool {
+        (0..self.tokens.len()).any(|n| words.contains(&self.word(n)))
+    }
+
+    /// A figure with one of these units at a place.
+    fn figure(&self, n: usize, units: &[&str]) -> Option<f64> {
+        let token = self.tokens.get(n).filter(|t| t.upto.is_none() && t.grouped.is_none())?;
+        token.number.filter(|_| !self.used[n] && units.contains(&token.word.as_str()))
+    }
+
+    fn span(&self, n: usize, units: &[&str]) -> Option<(f64, f64)> {
+        let token = self.tokens.get(n).filter(|_| !self.used[n])?;
+        Some((token.number?, token.upto?)).filter(|_| units.contains(&token.word.as_str()))
+    }
+
+    /// The place after those words that may stand between.
+    fn past_between(&self, from: usize) -> usize {
+        (from..self.tokens.len()).find(|n| !BETWEEN.contains(&self.word(*n))).unwrap_or(self.tokens.len())
+    }
+
+    /// The nearest of these words before a place, with nothing but words between; where it stands.
+    fn word_before(&self, n: usize, words: &[&str]) -> Option<usize> {
+        let mut at = n;
+        while at > 0 {
+            at -= 1;
+            if words.contains(&self.word(at)) {
+                return Some(at);
+            }
+            if !BETWEEN.contains(&self.word(at)) && !matches!(self.word(at), "-" | "–") {
+                return None;
+            }
+        }
+        None
+    }
+
+    fn word_after(&self, n: usize, words: &[&str]) -> Option<usize> {
+        let at = self.past_between(n + 1);
+        words.contains(&self.word(at)).then_some(at)
+    }
+
+    /// One of these words beside a place: right after it, or before it; a word between two figures belongs to the
+    /// one before it unless that has its own.
+    fn beside(&self, n: usize, words: &[&str]) -> Option<usize> {
+        self.word_before(n, words).filter(|at| !self.used[*at]).or_else(|| self.word_after(n, words))
+    }
+
+    /// Takes a stretch of tokens, and makes one of their text.
+    fn take(&mut self, from: usize, to: usize) -> Token {
+        let text = self.tokens[from..=to].iter().map(|t| t.text.as_str()).collect::<Vec<_>>().join(" ");
+        self.used[from..=to].fill(true);
+        let at = self.tokens[from].at;
+        Token { text, number: None, upto: None, grouped: None, word: String::new(), at }
+    }
+
+    fn take_both(&mut self, a: usize, b: usize) -> Token {
+        self.take(a.min(b), a.max(b))
+    }
+}
+
+/// What a part is mostly about, as far as phrases need it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum About {
+    Pack,
+    Source,
+    Charger,
+    Load,
+}
+
+const CELL_WORDS: &[&str] = &["cell", "cells"];
+const LOAD_VERBS: &[&str] = &[
+    "runs", "running", "drives", "driving", "powers", "powering", "feeds", "feeding", "draws", "drawing", "load",
+    "loads",
+];
+const STOP_WORDS: &[&str] = &["stop", "stops", "until", "ends", "end", "cutoff", "cut-off", "taper", "tail"];
+
+impl Draft {
+    /// Everything that several words of a part say together.
+    pub(super) fn phrases(&mut self, part: &mut Part<'_>, about: About) {
+        self.relay(part);
+        self.cells_each(part);
+        self.stops(part);
+        if about == About::Load {
+            self.loads(part);
+            return;
+        }
+        self.loads(part);
+        match about {
+            About::Pack => {
+                self.ranges(part);
+                self.told_to_charge(part);
+            }
+            About::Source => {
+                self.transformer(part);
+                self.knob(part);
+            }
+            About::Charger | About::Load => {}
+        }
+        self.sides(part);
+        self.kinds(part);
+        self.temperature(part);
+        self.several(part, about);
+    }
+
+    /// `6x3.72`, `3.72 V a cell`, `cells 3.71 3.72 3.69`, `to 4.1 V per cell`.
+    fn cells_each(&mut self, part: &mut Part<'_>) {
+        /// No cell stands above this, V.
+        const HIGHEST_V: f64 = 4.5;
+        for n in 0..part.tokens.len() {
+            // So many times one reading.
+            if let (Some(count), Some(volts)) = (part.figure(n, &["x"]), part.figure(n + 1, &["", "v"]))
+                && count.fract() == 0.0
+                && (1.0..=30.0).contains(&count)
+                && (0.5..=HIGHEST_V).contains(&volts)
+            {
+                let token = part.take(n, n + 1);
+                self.start.cell_voltages_v = Some(vec![volts; count as usize]);
+                self.pack.series.get_or_insert(count as u32);
+                self.note(
+                    &token,
+                    format!("{count} cells read at {}", show(Kind::Voltage, volts)),
+                    "/pack/start/cell_voltages_v",
+                );
+                continue;
+            }
+            // A list of readings.
+            if CELL_WORDS.contains(&part.word(n)) {
+                let first = part.past_between(n + 1);
+                let first = if matches!(part.word(first), "read" | "reads") { first + 1 } else { first };
+                let readings: Vec<f64> = (first..part.tokens.len())
+                    .map_while(|k| part.figure(k, &["", "v"]))
+                    .take_while(|v| (0.0..=HIGHEST_V).contains(v))
+                    .collect();
+                if readings.len() > 1 {
+                    let token = part.take(n, first + readings.len() - 1);
+                    self.note(&token, format!("{} cells read", readings.len()), "/pack/start/cell_voltages_v");
+                    self.pack.series.get_or_insert(readings.len() as u32);
+                    self.start.cell_voltages_v = Some(readings);
+                    continue;
+                }
+            }
+            let Some(volts) = part.figure(n, &["v"]).filter(|v| (0.5..=HIGHEST_V).contains(v)) else { continue };
+            let after = [part.word(n + 1), part.word(n + 2)];
+            let end = match after {
+                ["a" | "per" | "each" | "every", "cell"] => n + 2,
+                ["cell" | "cells" | "each", _] => n + 1,
+                _ => n,
+            };
+            let named_before = part.word_before(n, &["cell", "cells", "each"]).filter(|_| end == n);
+            if end == n && named_before.is_none() {
+                continue;
+            }
+            let wanted = part.word_before(n, &["to", "set", "charge", "dial"]).filter(|_| {
+                let before = part.word(n.wrapping_sub(1));
+                matches!(before, "to" | "set" | "with" | "charge" | "dial")
+                    || (before == "at" && part.says(&["charge"]))
+            });
+            let from = wanted.or(named_before).unwrap_or(n);
+            let token = part.take(from.min(n), end);
+            let shown = show(Kind::Voltage, volts);
+            if wanted.is_some() {
+                self.a_cell.charge_v = Some(volts);
+                self.note(&token, format!("charge to {shown} a cell"), "/settings/voltage_v");
+            } else {
+                self.a_cell.reading_v = Some(volts);
+                self.note(&token, format!("{shown} a cell at rest"), "/pack/start/rest_voltage_v");
+            }
+        }
+    }
+
+    /// `stop at 3 A`, `until 14.2 V`, `2 h limit`, `tail current 0.5 A`.
+    fn stops(&mut self, part: &mut Part<'_>) {
+        for n in 0..part.tokens.len() {
+            if !STOP_WORDS.contains(&part.word(n)) || part.used[n] {
+                continue;
+            }
+            let at = part.past_between(n + 1);
+            if let Some(amps) = part.figure(at, &["a", "ma"]) {
+                let amps = if part.tokens[at].word == "ma" { amps / 1e3 } else { amps };
+                let token = part.take(n, at);
+                self.settings.stop_current_a = Some(amps);
+                self.note(&token, format!("stop at {}", show(Kind::Current, amps)), "/settings/stop_current_a");
+            } else if let Some(volts) = part.figure(at, &["v"]) {
+                let token = part.take(n, at);
+                self.settings.stop_voltage_v = Some(volts);
+                self.note(&token, format!("stop at {}", show(Kind::Voltage, volts)), "/settings/stop_voltage_v");
+            } else if let Some(share) = part.figure(at, &["%"]).filter(|share| (1.0..=100.0).contains(share)) {
+                let token = part.take(n, at);
+                self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Soc), soc: Some(share / 100.0) });
+                self.note(&token, format!("charge to {share} %"), "/pack/goal");
+            } else if let Some(hours) = part.figure(at, &["h", "min"]) {
+                let hours = if part.tokens[at].word == "min" { hours / 60.0 } else { hours };
+                let token = part.take(n, at);
+                self.settings.time_limit_h = Some(hours);
+                self.note(&token, format!("stop after {}", show(Kind::Hours, hours)), "/settings/time_limit_h");
+            }
+        }
+    }
+
+    /// A cut-off relay with its two voltages.
+    fn relay(&mut self, part: &mut Part<'_>) {
+        let Some(n) = (0..part.tokens.len()).find(|n| part.word(*n) == "relay") else { return };
+        let at = part.past_between(n + 1);
+        let before = n.checked_sub(1);
+        let Some(at) = [Some(at), before].into_iter().flatten().find(|at| part.span(*at, &["v"]).is_some()) else {
+            return;
+        };
+        let Some((low, high)) = part.span(at, &["v"]) else { return };
+        let token = part.take_both(n, at);
+        (self.cut_off.low_v, self.cut_off.high_v) = (Some(low), Some(high));
+        let meaning = format!(
+            "a relay that opens at {} and closes below {}",
+            show(Kind::Voltage, high),
+            show(Kind::Voltage, low)
+        );
+        self.note(&token, meaning, "/cut_off/high_v");
+    }
+
+    /// `250 W load`, `runs 250 W`, `load 3 A`.
+    fn loads(&mut self, part: &mut Part<'_>) {
+        for n in 0..part.tokens.len() {
+            let units = ["w", "kw", "a", "ma"];
+            let Some(value) = part.figure(n, &units) else { continue };
+            let unit = part.tokens[n].word.clone();
+            let verb = part.word_before(n, LOAD_VERBS).or_else(|| part.word_after(n, &["load", "loads"]));
+            let Some(verb) = verb else { continue };
+            let token = part.take_both(n, verb);
+            let scaled = match unit.as_str() {
+                "kw" => value * 1e3,
+                "ma" => value / 1e3,
+                _ => value,
+            };
+            if unit.ends_with('w') {
+                self.load.power_w = Some(scaled);
+                self.note(&token, format!("the load draws {}", show(Kind::Power, scaled)), "/load/power_w");
+            } else {
+                self.load.current_a = Some(scaled);
+                self.note(&token, format!("the load draws {}", show(Kind::Current, scaled)), "/load/current_a");
+            }
+        }
+    }
+
+    /// `cycle 14.4-15.0 V`, `13.5–13.8 V standby`: what a lead battery's label allows.
+    fn ranges(&mut self, part: &mut Part<'_>) {
+        const CYCLE: &[&str] = &["cycle", "cyclic"];
+        const STANDBY: &[&str] = &["standby", "float"];
+        for n in 0..part.tokens.len() {
+            let named = part.beside(n, &[CYCLE, STANDBY].concat());
+            let units: &[&str] = if named.is_some() { &["v", ""] } else { &["v"] };
+            let Some((low, high)) = part.span(n, units) else { continue };
+            let Some(named) = named else {
+                // A start and a wish.
+                if let Some(from) = part.word_before(n, &["from"]) {
+                    let token = part.take(from, n);
+                    self.start.rest_voltage_v = Some(low);
+                    self.settings.voltage_v = Some(high);
+                    let meaning =
+                        format!("from {} at rest, charge to {}", show(Kind::Voltage, low), show(Kind::Voltage, high));
+                    self.note(&token, meaning, "/settings/voltage_v");
+                }
+                continue;
+            };
+            let cycle = CYCLE.contains(&part.word(named));
+            let uses = usize::from(part.word(named + 1) == "use" && named + 1 != n);
+            let token = part.take(named.min(n), (named + if named > n { uses } else { 0 }).max(n));
+            let label = self.pack.label_voltage_v.get_or_insert_with(LabelVoltageDoc::default);
+            let shown = format!("{} to {}", show(Kind::Voltage, low), show(Kind::Voltage, high));
+            if cycle {
+                label.cycle = Some([low, high]);
+                self.note(&token, format!("its label: {shown} to charge with"), "/pack/label_voltage_v/cycle");
+            } else {
+                label.standby = Some([low, high]);
+                self.note(&token, format!("its label: {shown} to stand at"), "/pack/label_voltage_v/standby");
+            }
+        }
+    }
+
+    /// `charge at 14.4 V`, `with 2 A`, `to 14.4 V`: what the person wants.
+    fn told_to_charge(&mut self, part: &mut Part<'_>) {
+        for n in 1..part.tokens.len() {
+            let before = part.word(n - 1);
+            let charge = n >= 2 && matches!(part.word(n - 2), "charge" | "charging" | "set" | "dial");
+            let with_amps = before == "with" && part.says(&["charge"]) && part.figure(n, &["a"]).is_some();
+            let voltage = charge && before == "voltage";
+            let wants = before == "to" || with_amps || voltage || (charge && matches!(before, "at" | "with" | "by"));
+            let from = if charge { n - 2 } else { n - 1 };
+            if !wants || part.word_before(n, &["max", "maximum", "rated"]).is_some() {
+                continue;
+            }
+            if let Some(volts) = part.figure(n, &["v"]) {
+                let token = part.take(from, n);
+                self.settings.voltage_v = Some(volts);
+                self.note(&token, format!("charge to {}", show(Kind::Voltage, volts)), "/settings/voltage_v");
+            } else if let Some(amps) = part.figure(n, &["a"]).filter(|_| charge || with_amps) {
+                let token = part.take(from, n);
+                self.settings.current_a = Some(amps);
+                self.note(&token, format!("charge with {}", show(Kind::Current, amps)), "/settings/current_a");
+            }
+        }
+    }
+
+    /// `transformer 15 V AC 120 VA`.
+    fn transformer(&mut self, part: &mut Part<'_>) {
+        let Some(word) = (0..part.tokens.len()).find(|n| part.word(*n) == "transformer") else { return };
+        let token = part.take(word, word);
+        self.source.kind = Some(SourceKind::TransformerRectifier);
+        self.note(&token, "a transformer with a rectifier".to_owned(), "/source/kind");
+        for n in 0..part.tokens.len() {
+            if let Some(volts) = part.figure(n, &["v", "vac"]) {
+                let end = n + usize::from(part.word(n + 1) == "ac");
+                let token = part.take(n, end);
+                self.source.secondary_vac = Some(volts);
+                self.note(&token, format!("{} AC at its load", show(Kind::Voltage, volts)), "/source/secondary_vac");
+            } else if let Some(va) = part.figure(n, &["va"]) {
+                let token = part.take(n, n);
+                self.source.rated_va = Some(va);
+                self.note(&token, format!("rated {va} VA"), "/source/rated_va");
+            }
+        }
+    }
+
+    /// `8-16 V`: as far as a knob goes.
+    fn knob(&mut self, part: &mut Part<'_>) {
+        let Some(n) = (0..part.tokens.len()).find(|n| part.span(*n, &["v", ""]).is_some()) else { return };
+        let Some((low, high)) = part.span(n, &["v", ""]) else { return };
+        if part.says(&["input"]) {
+            return;
+        }
+        let token = part.take(n, n);
+        (self.source.min_voltage_v, self.source.max_voltage_v) = (Some(low), Some(high));
+        let meaning = format!("from {} to {}", show(Kind::Voltage, low), show(Kind::Voltage, high));
+        self.note(&token, meaning, "/source/max_voltage_v");
+        if !part.says(&["bench"]) {
+            self.source.kind = Some(SourceKind::AdjustableSupply);
+            if !part.says(&["adjustable", "variable", "knob"]) {
+                self.asked.push(Question {
+                    pointer: "/source/kind".to_owned(),
+                    question: "Does this supply hold a current that you set, or only its voltage?".to_owned(),
+                    options: vec!["bench_supply".to_owned(), "adjustable_supply".to_owned()],
+                    choices: Vec::new(),
+                });
+            }
+        }
+    }
+
+    /// `20 A input`, `input 11-18 V`: the side of a converter that is fed.
+    fn sides(&mut self, part: &mut Part<'_>) {
+        for n in 0..part.tokens.len() {
+            let Some(word) = part.beside(n, &["input"]) else { continue };
+            if let Some((low, high)) = part.span(n, &["v"]) {
+                let token = part.take_both(n, word);
+                (self.charger.input_min_v, self.charger.input_max_v) = (Some(low), Some(high));
+                let meaning = format!("it takes {} to {}", show(Kind::Voltage, low), show(Kind::Voltage, high));
+                self.note(&token, meaning, "/charger/input_max_v");
+            } else if let Some(amps) = part.figure(n, &["a"]) {
+                let token = part.take_both(n, word);
+                self.charger.input_max_a = Some(amps);
+                self.note(&token, format!("it takes {} at most", show(Kind::Current, amps)), "/charger/input_max_a");
+            } else if let Some(watts) = part.figure(n, &["w"]) {
+                let token = part.take_both(n, word);
+                self.charger.input_max_w = Some(watts);
+                self.note(&token, format!("it takes {} at most", show(Kind::Power, watts)), "/charger/input_max_w");
+            } else if let Some(volts) = part.figure(n, &["v"]) {
+                let token = part.take_both(n, word);
+                self.charger.input_max_v = Some(volts);
+                self.note(&token, format!("it takes up to {}", show(Kind::Voltage, volts)), "/charger/input_max_v");
+            }
+        }
+    }
+
+    /// Kinds of gear that have two words or a figure of their own.
+    fn kinds(&mut self, part: &mut Part<'_>) {
+        for n in 0..part.tokens.len() {
+            let (here, next) = (part.word(n).to_owned(), part.word(n + 1).to_owned());
+            let topology = match (here.as_str(), next.as_str()) {
+                ("buck", "boost") => Some((Topology::BuckBoost, n + 1, "a module that steps down and up")),
+                ("step", "down") => Some((Topology::Buck, n + 1, "a module that steps down")),
+                ("step", "up") => Some((Topology::Boost, n + 1, "a module that steps up")),
+                ("buck-boost" | "buckboost", _) => Some((Topology::BuckBoost, n, "a module that steps down and up")),
+                ("step-down", _) => Some((Topology::Buck, n, "a module that steps down")),
+                ("step-up", _) => Some((Topology::Boost, n, "a module that steps up")),
+                _ => None,
+            };
+            if let Some((topology, end, meaning)) = topology.filter(|_| !part.used[n]) {
+                let token = part.take(n, end);
+                self.charger.topology = Some(topology);
+                self.charger.kind = Some(ChargerKind::DcDc);
+                self.note(&token, meaning.to_owned(), "/charger/topology");
+                continue;
+            }
+            match (here.as_str(), next.as_str()) {
+                ("power", "station") => {
+                    let token = part.take(n, n + 1);
+                    self.source.kind = Some(SourceKind::RegulatedPort);
+                    self.note(&token, "a regulated port".to_owned(), "/source/kind");
+                }
+                ("computer" | "server" | "atx" | "laptop", "supply" | "psu" | "brick" | "power" | "adapter") => {
+                    let end = n + 1 + usize::from(next == "power" && part.word(n + 2) == "supply");
+                    let token = part.take(n, end);
+                    self.source.kind = Some(SourceKind::FixedSupply);
+                    self.note(&token, "a fixed supply".to_owned(), "/source/kind");
+                }
+                ("pwm", _) => {
+                    let token = part.take(n, n);
+                    self.charger.kind = Some(ChargerKind::Pwm);
+                    self.note(&token, "a switch by duty".to_owned(), "/charger/kind");
+                }
+                ("duty", _) => {
+                    let at = part.past_between(n + 1);
+                    let side = [Some(at), n.checked_sub(1)];
+                    if let Some((at, share)) =
+                        side.into_iter().flatten().find_map(|at| Some((at, part.figure(at, &["%"])?)))
+                    {
+                        let token = part.take_both(n, at);
+                        self.charger.duty = Some(share / 100.0);
+                        self.note(&token, format!("a duty of {share} %"), "/charger/duty");
+                    }
+                }
+                _ => {}
+            }
+            if let Some(ohm) = part.figure(n, &["ohm"]) {
+                let token = part.take(n, n);
+                self.charger.kind = Some(ChargerKind::Resistor);
+                self.charger.resistance_ohm = Some(ohm);
+                self.note(&token, format!("a resistor of {ohm} Ω"), "/charger/resistance_ohm");
+            }
+        }
+    }
+
+    /// `68 °F`; `20 degrees`.
+    fn temperature(&mut self, part: &mut Part<'_>) {
+        for n in 0..part.tokens.len() {
+            let bare_degrees = part.figure(n, &[""]).filter(|_| matches!(part.word(n + 1), "degrees" | "deg"));
+            let fahrenheit = matches!(part.word(n + 2), "f" | "°f");
+            let celsius = match (part.figure(n, &["°f"]), bare_degrees) {
+                (Some(f), _) => Some(((f - 32.0) / 1.8, n)),
+                (None, Some(f)) if fahrenheit => Some(((f - 32.0) / 1.8, n + 2)),
+                (None, Some(c)) => Some((c, n + 1 + usize::from(matches!(part.word(n + 2), "c" | "°c")))),
+                _ => None,
+            };
+            let Some((celsius, end)) = celsius else { continue };
+            let token = part.take(n, end);
+            self.warm(&token, celsius);
+        }
+    }
+
+    pub(super) fn warm(&mut self, token: &Token, celsius: f64) -> bool {
+        let celsius = (celsius * 10.0).round() / 10.0;
+        self.pack.temperature_c = Some(celsius);
+        self.note(token, format!("the pack is at {}", show(Kind::Temperature, celsius)), "/pack/temperature_c")
+    }
+
+    /// `two 24 V 15 A supplies in parallel`, `4x 3S 2200`.
+    fn several(&mut self, part: &mut Part<'_>, about: About) {
+        const NUMBERS: &[(&str, u32)] =
+            &[("two", 2), ("twin", 2), ("three", 3), ("four", 4), ("five", 5), ("six", 6), ("eight", 8)];
+        let counted = (0..part.tokens.len()).find_map(|n| {
+            let spelled = NUMBERS.iter().find(|(word, _)| *word == part.word(n)).map(|(_, count)| *count);
+            let times = part.figure(n, &["x"]).filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x));
+            let packs = part.figure(n, &[""]).filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x)).filter(|_| {
+                matches!(part.word(n + 1), "packs" | "batteries" | "supplies" | "psus" | "bricks" | "identical")
+            });
+            Some((n, spelled.or(times.or(packs).map(|x| x as u32))?))
+        });
+        let wiring = (0..part.tokens.len())
+            .find(|n| !part.used[*n] && matches!(part.word(*n), "parallel" | "series"))
+            .map(|n| (n, if part.word(n) == "series" { Wiring::Series } else { Wiring::Parallel }));
+        let Some((at, count)) = counted else { return };
+        let token = part.take(at, at);
+        if let Some((n, _)) = wiring {
+            part.used[n] = true;
+        }
+        match about {
+            About::Source => {
+                self.source.units = Some(count);
+                self.source.wiring = wiring.map(|(_, wiring)| wiring);
+                let how = match wiring {
+                    Some((_, Wiring::Series)) => " in series",
+                    Some(_) => " in parallel",
+                    None => "",
+                };
+                self.note(&token, format!("{count} of them{how}"), "/source/units");
+                if wiring.is_none() {
+                    self.asked.push(Question {
+                        pointer: "/source/wiring".to_owned(),
+                        question: format!("How are the {count} joined?"),
+                        options: vec!["parallel".to_owned(), "series".to_owned()],
+                        choices: Vec::new(),
+                    });
+                }
+            }
+            About::Charger if part.says(&["lamp", "lamps", "bulb"]) => {
+                self.charger.lamps_in_parallel = Some(count);
+                self.note(&token, format!("{count} of them side by side"), "/charger/lamps_in_parallel");
+            }
+            About::Charger | About::Load => self.not_understood.push(super::said::Leftover { text: token.text }),
+            About::Pack => {
+                if wiring.is_some_and(|(_, wiring)| wiring == Wiring::Series) {
+                    self.in_series = Some(count);
+                    self.note(&token, format!("{count} of them in series"), "/pack/series");
+                } else {
+                    self.pack.packs_in_parallel = Some(count);
+                    self.note(&token, format!("{count} of them in parallel"), "/pack/packs_in_parallel");
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,232 @@
+//! A line cut into parts, and a part into tokens: a number with its unit, a span of two, or a word.
+
+use super::draft::Token;
+use super::vocabulary::{UNITS, known, nearest, plain_unit};
+use crate::physics::cell::named;
+use crate::units::{Kind, Written, is_of_number, written};
+
+/// No line is longer.
+const LONGEST: usize = 400;
+
+/// Parts between commas and semicolons; a comma inside a number stays.
+pub(super) fn parts(line: &str) -> Vec<String> {
+    let chars: Vec<char> = line.chars().take(LONGEST).collect();
+    let digit = |n: usize| chars.get(n).is_some_and(char::is_ascii_digit);
+    let mut parts = vec![String::new()];
+    for (n, c) in chars.iter().enumerate() {
+        let decimal = *c == ',' && n > 0 && digit(n - 1) && digit(n + 1);
+        if (matches!(c, ',' | ';' | '\n' | '|') && !decimal) || *c == '→' {
+            parts.push(String::new());
+        } else if let Some(last) = parts.last_mut() {
+            last.push(*c);
+        }
+    }
+    parts
+}
+
+/// The tokens of a part; `from` is the place of its first one in the line.
+pub(super) fn tokens(part: &str, from: usize) -> Vec<Token> {
+    let mut out: Vec<Token> = Vec::new();
+    for raw in part.split_whitespace() {
+        for piece in pieces(trimmed(raw)) {
+            take(&mut out, &piece);
+        }
+    }
+    for (n, token) in out.iter_mut().enumerate() {
+        token.at = from + n;
+    }
+    out
+}
+
+/// A word without the marks around it.
+fn trimmed(raw: &str) -> &str {
+    let marks = |c: char| matches!(c, '(' | ')' | '[' | ']' | ':' | '?' | '!' | '"' | '=' | '“' | '”' | '*');
+    raw.trim_matches(marks).trim_end_matches('.').trim_matches(marks)
+}
+
+fn is_dash(c: char) -> bool {
+    matches!(c, '-' | '–' | '—' | '~' | '…')
+}
+
+/// What is glued together in one word: `12V7Ah`, `30V/5A`, `6x3.72`, `4s2p`.
+fn pieces(word: &str) -> Vec<String> {
+    let starts_a_number = |text: &str| text.starts_with(|c: char| c.is_ascii_digit() || c == '.');
+    if super::label::range(&word.to_lowercase()).is_some() || named(word).is_some() {
+        return vec![word.to_owned()];
+    }
+    // `V/cell`, and what stands side by side of a slash.
+    if let Some((before, after)) = word.split_once('/')
+        && !before.is_empty()
+        && !before.eq_ignore_ascii_case("c")
+        && (starts_a_number(after) || after.eq_ignore_ascii_case("cell"))
+        && before.chars().any(char::is_alphabetic)
+    {
+        let joint = if after.eq_ignore_ascii_case("cell") { vec!["per".to_owned()] } else { Vec::new() };
+        return [pieces(before), joint, pieces(after)].concat();
+    }
+    let chars: Vec<char> = word.chars().collect();
+    let mut out = vec![String::new()];
+    let mut unit = String::new();
+    for (n, c) in chars.iter().enumerate() {
+        let next_is_digit = c.is_ascii_digit();
+        let piece_is_number = out.last().is_some_and(|piece| starts_a_number(piece));
+        // A unit ends where a digit begins anew; `mm2` and `1h30` are one piece.
+        let ends = next_is_digit && UNITS.contains(&unit.as_str()) && !matches!(unit.as_str(), "h" | "mm");
+        let crossed = matches!(unit.as_str(), "x" | "×") && (next_is_digit || c.is_alphabetic());
+        if piece_is_number && (ends || (crossed && next_is_digit)) {
+            out.push(String::new());
+            unit.clear();
+        }
+        if c.is_alphabetic() || matches!(c, '°' | '×') {
+            unit.extend(c.to_lowercase());
+        } else {
+            unit.clear();
+        }
+        if let Some(last) = out.last_mut() {
+            last.push(chars[n]);
+        }
+    }
+    out
+}
+
+/// A number and what follows it.
+fn number_of(piece: &str) -> Option<(Option<Written>, &str)> {
+    let lead = usize::from(piece.starts_with(['-', '+']));
+    let split =
+        piece[lead..].find(|c: char| !is_of_number(c) || matches!(c, '-' | '+')).map_or(piece.len(), |n| n + lead);
+    let (digits, suffix) = piece.split_at(split);
+    let plain = plain_unit(suffix);
+    let quantity = suffix.is_empty() || UNITS.contains(&plain);
+    quantity.then(|| (written(digits, plain, kind_of(plain)), suffix))
+}
+
+/// `14.4-15.0v`, `14.4v–15v`, `8~16`: its two ends and its unit.
+fn span_of(piece: &str) -> Option<(f64, f64, String)> {
+    let cut = piece.char_indices().skip(1).find(|(_, c)| is_dash(*c))?;
+    let (before, after) = (&piece[..cut.0], &piece[cut.0 + cut.1.len_utf8()..]);
+    let (low, low_unit) = number_of(before)?;
+    let (high, high_unit) = number_of(after.trim_start_matches(is_dash))?;
+    let (Some(Written::One(low)), Some(Written::One(high))) = (low, high) else { return None };
+    let (low_unit, high_unit) = (plain_unit(low_unit), plain_unit(high_unit));
+    (low >= 0.0 && low < high && (low_unit.is_empty() || low_unit == high_unit))
+        .then(|| (low, high, high_unit.to_owned()))
+}
+
+/// `c/10`: a tenth of its capacity.
+fn share_of_capacity(piece: &str) -> Option<f64> {
+    let over: f64 = piece.strip_prefix("c/")?.parse().ok()?;
+    (over >= 1.0).then(|| 1.0 / over)
+}
+
+fn take(out: &mut Vec<Token>, piece: &str) {
+    if piece.is_empty() || matches!(piece, "/" | "&" | "+" | "•" | "·") {
+        return;
+    }
+    let lower = piece.to_lowercase().replace('Ω', "ω");
+    let token = |number: Option<f64>, word: &str| Token {
+        text: piece.to_owned(),
+        number,
+        upto: None,
+        grouped: None,
+        word: word.to_owned(),
+        at: 0,
+    };
+    let joins = out.last().is_some_and(|last| last.number.is_some() && last.word.is_empty());
+    let unit = plain_unit(&lower);
+    if joins
+        && UNITS.contains(&unit)
+        && let Some(last) = out.last_mut()
+    {
+        last.text = format!("{} {piece}", last.text);
+        last.word = unit.to_owned();
+        join_thousands(out);
+        join_span(out);
+        return;
+    }
+    // `13 amp hours`.
+    if let Some(last) = out.last_mut().filter(|last| last.number.is_some() && matches!(last.word.as_str(), "a" | "w"))
+        && matches!(lower.as_str(), "hour" | "hours")
+    {
+        last.text = format!("{} {piece}", last.text);
+        last.word.push('h');
+        return;
+    }
+    // `6 cells`.
+    if let Some(last) = out.last_mut().filter(|_| joins && matches!(lower.as_str(), "cell" | "cells"))
+        && last.upto.is_none()
+        && last.number.is_some_and(|n| n.fract() == 0.0)
+    {
+        last.text = format!("{} {piece}", last.text);
+        last.word = "s".to_owned();
+        return;
+    }
+    let awg = lower.strip_prefix("awg").and_then(|rest| rest.parse::<f64>().ok());
+    if let Some((number, unit)) = awg.map(|n| (n, "awg")).or(share_of_capacity(&lower).map(|n| (n, "c"))) {
+        out.push(token(Some(number), unit));
+        return;
+    }
+    if let Some((low, high, unit)) = span_of(&lower).filter(|(_, _, unit)| unit != "c") {
+        out.push(Token { upto: Some(high), ..token(Some(low), &unit) });
+        return;
+    }
+    // A word that merely begins with digits ("18650") and is a chemistry stays a word.
+    let read = number_of(&lower).filter(|_| named(&lower).is_none());
+    match read {
+        Some((Some(Written::One(number)), suffix)) => out.push(token(Some(number), plain_unit(suffix))),
+        Some((Some(Written::Either { grouped, decimal }), suffix)) => {
+            out.push(Token { grouped: Some(grouped), ..token(Some(decimal), plain_unit(suffix)) });
+        }
+        _ => {
+            let word = if known(&lower) { lower.as_str() } else { nearest(&lower).unwrap_or(&lower) };
+            out.push(token(None, word));
+        }
+    }
+    join_thousands(out);
+    join_span(out);
+}
+
+/// `5 000 mAh`: the thousands were parted by a space.
+fn join_thousands(out: &mut Vec<Token>) {
+    let [.., before, last] = out.as_slice() else { return };
+    let threes = last.word == "mah" && last.text.chars().take_while(char::is_ascii_digit).count() == 3;
+    let parted = before.word.is_empty() && before.number.is_some_and(|n| (1.0..1e3).contains(&n) && n.fract() == 0.0);
+    if let (true, true, Some(thousands), Some(rest)) = (threes, parted, before.number, last.number) {
+        let text = format!("{} {}", before.text, last.text);
+        out.truncate(out.len() - 2);
+        out.push(Token {
+            text,
+            number: Some(thousands * 1e3 + rest),
+            upto: None,
+            grouped: None,
+            word: "mah".to_owned(),
+            at: 0,
+        });
+    }
+}
+
+/// `14.4 - 15.0 V`, `11 to 18 V`: two numbers with a dash or a word between.
+fn join_span(out: &mut Vec<Token>) {
+    let [.., low, between, high] = out.as_slice() else { return };
+    let dash = between.number.is_none() && matches!(between.word.as_str(), "-" | "–" | "—" | "~" | "to" | "…");
+    let (Some(from), Some(to)) = (low.number, high.number) else { return };
+    let alike = low.word == high.word || (low.word.is_empty() && !high.word.is_empty());
+    let volts_or_amps = matches!(high.word.as_str(), "v" | "a");
+    let plain = low.upto.is_none() && high.upto.is_none();
+    if dash && alike && volts_or_amps && plain && (0.0..to).contains(&from) {
+        let text = format!("{} {} {}", low.text, between.text, high.text);
+        let word = high.word.clone();
+        out.truncate(out.len() - 3);
+        out.push(Token { text, number: Some(from), upto: Some(to), grouped: None, word, at: 0 });
+    }
+}
+
+/// The kind of quantity a unit belongs to.
+fn kind_of(unit: &str) -> Kind {
+    match unit {
+        "ah" | "mah" | "" => Kind::Charge,
+        "wh" | "kwh" => Kind::Energy,
+        "w" | "kw" => Kind::Power,
+        "f" => Kind::Capacitance,
+        _ => Kind::Number,
+    }
+}

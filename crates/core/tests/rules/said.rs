@@ -1,0 +1,77 @@
+//! What people say: a table of lines, each with the whole plan it must become.
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use rumek_core::quick_line::read;
+use serde_json::Value;
+
+const FILES: [(&str, &str); 2] =
+    [("lines.txt", include_str!("said/lines.txt")), ("imagined.txt", include_str!("said/imagined.txt"))];
+
+/// Every value of a document by its path.
+fn flat(value: &Value, path: &str, out: &mut BTreeMap<String, Value>) {
+    match value {
+        Value::Object(fields) => fields.iter().for_each(|(name, value)| {
+            flat(value, &if path.is_empty() { name.clone() } else { format!("{path}.{name}") }, out);
+        }),
+        Value::Null => {}
+        Value::Number(n) => {
+            out.insert(path.to_owned(), serde_json::json!((n.as_f64().unwrap() * 1e3).round() / 1e3));
+        }
+        Value::Array(items) => {
+            let numbers = items.iter().map(|item| serde_json::json!(item.as_f64().unwrap_or(f64::NAN))).collect();
+            out.insert(path.to_owned(), Value::Array(numbers));
+        }
+        other => {
+            out.insert(path.to_owned(), other.clone());
+        }
+    }
+}
+
+fn number(value: Value) -> Value {
+    match value {
+        Value::Number(n) => serde_json::json!(n.as_f64().unwrap()),
+        Value::Array(items) => Value::Array(items.into_iter().map(number).collect()),
+        other => other,
+    }
+}
+
+#[test]
+fn every_line_becomes_what_its_words_say() {
+    let mut wrong = Vec::new();
+    let mut lines = 0;
+    for (file, text) in FILES {
+        for row in text.lines().filter(|row| !row.is_empty() && !row.starts_with('#')) {
+            lines += 1;
+            let (line, expected) = row.split_once(" :: ").unwrap_or_else(|| panic!("{file}: {row}"));
+            let (mut fields, mut asked, mut left) = (BTreeMap::new(), BTreeSet::new(), BTreeSet::new());
+            for word in expected.split_whitespace() {
+                if let Some(pointer) = word.strip_prefix('?') {
+                    asked.insert(format!("/{pointer}"));
+                } else if let Some(word) = word.strip_prefix('!') {
+                    left.insert(word.to_owned());
+                } else {
+                    let (path, value) = word.split_once('=').unwrap_or_else(|| panic!("{file}: {row}"));
+                    let value = serde_json::from_str(value).unwrap_or_else(|_| Value::String(value.to_owned()));
+                    fields.insert(path.to_owned(), number(value));
+                }
+            }
+            let said = read(line);
+            let mut found = BTreeMap::new();
+            flat(&serde_json::to_value(&said.plan).unwrap(), "", &mut found);
+            found.remove("format");
+            let questions: BTreeSet<String> = said.questions.iter().map(|q| q.pointer.clone()).collect();
+            let unread: BTreeSet<String> = said.not_understood.iter().map(|l| l.text.clone()).collect();
+            if (&found, &questions, &unread) != (&fields, &asked, &left) {
+                let extra: Vec<_> = found.iter().filter(|(k, v)| fields.get(*k) != Some(v)).collect();
+                let missing: Vec<_> = fields.iter().filter(|(k, v)| found.get(*k) != Some(v)).collect();
+                wrong.push(format!(
+                    "{file}: {line}\n    became {extra:?}\n    wanted {missing:?}\n    asked {questions:?}, left {unread:?}"
+                ));
+            }
+            assert!(said.understood.iter().all(|piece| !piece.meaning.is_empty() && !piece.text.is_empty()), "{line}");
+        }
+    }
+    assert!(wrong.is_empty(), "{} of {lines}:\n{}", wrong.len(), wrong.join("\n"));
+    assert!(lines >= 200, "{lines}");
+}
