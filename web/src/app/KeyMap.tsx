@@ -8,6 +8,7 @@ const KEYS = [
   ["Enter, Escape", "in the quick line: keep what it says, or go back to the plan before"],
   ["1 to 7", "Bench, Plan, Rescue, Run, Shelf, Gear, Compare"],
   ["s", "save the plan"],
+  ["Ctrl Z, Ctrl Shift Z", "undo and redo, outside of a field"],
   ["c, then ← →", "the time cursor on the charge curve"],
   ["Tab, Enter", "every stage, value and button, in the order of the work"],
   ["Escape", "closes what is open"],

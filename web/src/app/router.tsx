@@ -19,6 +19,7 @@ export const router = createBrowserRouter([
       { index: true, element: <Navigate to="/bench" replace /> },
       { path: "bench", element: <BenchScreen /> },
       { path: "plan", element: <PlanScreen /> },
+      { path: "plan/:id", element: <PlanScreen /> },
       { path: "compare", element: <Suspense fallback={waiting}><CompareScreen /></Suspense> },
       { path: "rescue", element: <Suspense fallback={waiting}><RescueScreen /></Suspense> },
       { path: "run", element: <Suspense fallback={waiting}><RunScreen /></Suspense> },

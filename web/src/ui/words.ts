@@ -88,6 +88,14 @@ export const KIND_OPTIONS = [
   { value: "mains", label: "Wall outlet" },
 ] as const satisfies readonly { value: Schemas["SourceKind"]; label: string }[];
 
+/** Answers to what a quick line leaves open, in words. */
+export const KIND_WORDS: Partial<Record<string, string>> = {
+  bench_supply: "a current too",
+  adjustable_supply: "only its voltage",
+  parallel: "side by side",
+  series: "one after the other",
+};
+
 export const CHARGER_OPTIONS = [
   { value: "hobby_charger", label: "Charger, set by menu" },
   { value: "smart_charger", label: "Charger, all by itself" },

@@ -11,6 +11,7 @@ mod said;
 mod settle;
 mod tokens;
 mod vocabulary;
+mod write;
 
 use crate::formats::{
     Balancer, ChargerDoc, ChargerKind, CutOffDoc, GoalDoc, GoalKind, LeadDoc, LeadsDoc, LoadDoc, PLAN_FORMAT, PackDoc,
@@ -25,6 +26,7 @@ use phrases::{About, Part};
 pub use said::{Choice, Leftover, Question, QuickLine, Understood};
 use settle::{is_lead_word, which_lead};
 use tokens::{parts, tokens};
+pub use write::line_of;
 use vocabulary::{CHARGER_WORDS, FILLER, SOURCE_WORDS};
 
 /// Reads a line. Never fails: what it cannot place comes back in `not_understood`.

@@ -137,6 +137,8 @@ impl Draft {
         const STANDS_UNDER_V: f64 = 2.33;
         const CHARGED_OVER_V: f64 = 2.37;
         let cells = series.unwrap_or(1.0);
+        let lead = self.lead_acid || self.pack.chemistry.and_then(profile).is_some_and(|p| p.traits.absorbs);
+        let series = series.filter(|_| lead);
         let label = self.pack.label_voltage_v.get_or_insert_with(LabelVoltageDoc::default);
         let piece = self.understood.iter_mut().find(|(_, piece)| piece.pointer == "/pack/label_voltage_v");
         let (meaning, pointer) = if series.is_some() && low / cells >= CHARGED_OVER_V && label.cycle.is_none() {

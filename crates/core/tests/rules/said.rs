@@ -2,7 +2,7 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use rumek_core::quick_line::read;
+use rumek_core::quick_line::{line_of, read};
 use serde_json::Value;
 
 const FILES: [(&str, &str); 2] =
@@ -74,4 +74,32 @@ fn every_line_becomes_what_its_words_say() {
     }
     assert!(wrong.is_empty(), "{} of {lines}:\n{}", wrong.len(), wrong.join("\n"));
     assert!(lines >= 200, "{lines}");
+}
+
+#[test]
+fn the_line_of_a_plan_makes_that_plan() {
+    let mut wrong = Vec::new();
+    for (_, text) in FILES {
+        for row in text.lines().filter(|row| !row.is_empty() && !row.starts_with('#')) {
+            let Some((line, _)) = row.split_once(" :: ") else { continue };
+            let mut plan = read(line).plan;
+            // A goal that is the usual one needs no words.
+            if let Some(pack) = &mut plan.pack {
+                pack.goal = pack.goal.take().filter(|goal| goal.kind != Some(rumek_core::codes::GoalKind::Full));
+            }
+            let again = line_of(&plan);
+            let back = read(&again).plan;
+            if serde_json::to_value(&back).unwrap() != serde_json::to_value(&plan).unwrap() {
+                let (mut a, mut b) = (BTreeMap::new(), BTreeMap::new());
+                flat(&serde_json::to_value(&plan).unwrap(), "", &mut a);
+                flat(&serde_json::to_value(&back).unwrap(), "", &mut b);
+                let unlike: Vec<_> = a.iter().filter(|(k, v)| b.get(*k) != Some(v)).collect();
+                let added: Vec<_> = b.iter().filter(|(k, v)| a.get(*k) != Some(v)).collect();
+                if !unlike.is_empty() || !added.is_empty() {
+                    wrong.push(format!("{line}\n   → {again}\n   lost {unlike:?}, new {added:?}"));
+                }
+            }
+        }
+    }
+    assert!(wrong.is_empty(), "{}:\n{}", wrong.len(), wrong.join("\n"));
 }

@@ -35,6 +35,7 @@ pub(crate) fn routes() -> Router<App> {
         .route("/run/preflight", post(preflight))
         .route("/run/understand", post(understand))
         .route("/quick-line", post(quick_line))
+        .route("/quick-line/of", post(line_of))
         .route("/kinds", get(kinds))
         .route("/version", get(version))
 }
@@ -61,6 +62,8 @@ pub(crate) fn describe(api: &mut Description) {
     api.add("/api/run/understand", "post", "What a run's readings mean", Some(run), (200, state), &fails);
     let (line, read) = (api.schema::<LineDoc>(), api.schema::<QuickLine>());
     api.add("/api/quick-line", "post", "Read a quick line", Some(line), (200, read), &fails);
+    let (plan, line) = (api.schema::<PlanDoc>(), api.schema::<LineDoc>());
+    api.add("/api/quick-line/of", "post", "The quick line that makes a plan", Some(plan), (200, line), &fails);
     let kinds = api.schema::<KindsDoc>();
     api.add("/api/kinds", "get", "Every chemistry and kind of gear Rumek knows", None, (200, kinds), &[]);
     let version = api.schema::<VersionOfRumek>();
@@ -160,6 +163,12 @@ async fn understand(body: Bytes) -> Result<Json<RunStateDoc>, Problem> {
 async fn quick_line(body: Bytes) -> Result<Json<QuickLine>, Problem> {
     let line: LineDoc = from_bytes(&body)?;
     Ok(Json(rumek_core::quick_line::read(&line.text)))
+}
+
+/// The line that makes a plan, as far as a line has words for it.
+async fn line_of(body: Bytes) -> Result<Json<LineDoc>, Problem> {
+    let plan: PlanDoc = from_bytes(&body)?;
+    Ok(Json(LineDoc { text: rumek_core::quick_line::line_of(&plan) }))
 }
 
 /// Says which Rumek this is, and its time.

@@ -25,6 +25,8 @@ import { StagePanel } from "./StagePanel";
 import { drawnChain } from "./stages";
 import { Summary, summary } from "./Summary";
 import { Trouble } from "./Trouble";
+import { PutAside } from "./PutAside";
+import { useAddress } from "./useAddress";
 import { useAnswer } from "./useAnswer";
 import { useImport } from "./useImport";
 import { usePicking } from "./usePicking";
@@ -37,11 +39,13 @@ import "./print.css";
 /** What do I set, what limits, how long, is it safe. */
 export default function PlanScreen() {
   const draft = useDraft();
+  useAddress(draft);
   const { choose } = useImport();
   const plans = useRows("plans");
   const first = plans.data?.[0];
   useEffect(() => {
-    if (!draft && first) setDraft(draftOf(first));
+    // Another plan may be asked for by the address.
+    if (!draft && first && window.location.pathname === "/plan" && window.location.hash === "") setDraft(draftOf(first));
   }, [draft, first]);
   if (!draft && plans.isPending && plans.failureCount === 0) return <p className="screen-note">Fetching your last plan…</p>;
   if (!draft || isEmpty(draft)) return <Empty draft={draft} onImport={choose} />;
@@ -83,6 +87,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
         onImport={onImport}
         summary={answers ? <Summary result={result} dimmed={stale} /> : undefined}
       />
+      <PutAside />
       {!answers && <Trouble answer={answer} onShow={setPanel} />}
       <Newer draft={draft} pick={pick} />
       <p className="unseen" role="status" aria-live="polite">

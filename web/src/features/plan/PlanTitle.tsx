@@ -5,6 +5,8 @@ import { type Editor, textAt } from "../../ui/documents/editor";
 import { QuantityField } from "../../ui/documents/fields";
 import { download, fileName } from "../../ui/download";
 import { changeDraft, type Draft, isChanged } from "./draft";
+import { Steps } from "./Steps";
+import { useShare } from "./useShare";
 import type { usePlanFile } from "./usePlanFile";
 
 const PRACTICES = [
@@ -25,6 +27,7 @@ interface Props {
 /** What the plan is called, how hard it charges, and its file. */
 export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: Props) {
   const changed = isChanged(draft);
+  const share = useShare(draft);
   return (
     <div className="plan-title">
       <h1 className="unseen">Plan</h1>
@@ -52,6 +55,7 @@ export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: P
       />
       <QuantityField editor={editor} at="/ambient_c" label="Air temperature" kind="temperature" bare />
       <span className="plan-file">
+        <Steps draft={draft} />
         <Button size="small" type="primary" loading={file.saving} disabled={!changed} onClick={() => void file.save(draft)}>
           {changed ? "Save" : "Saved"}
         </Button>
@@ -70,6 +74,8 @@ export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: P
                   file.duplicate(draft);
                 },
               },
+              { key: "link", label: "Copy a link to it", onClick: () => void share.link() },
+              { key: "line", label: "Copy as a quick line", onClick: () => void share.line() },
               {
                 key: "export",
                 label: "Export as a file",

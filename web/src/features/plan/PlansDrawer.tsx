@@ -3,7 +3,9 @@ import { type Stored, useRows } from "../../api/shelves";
 import { explain } from "../../ui/feedback";
 import { overlays } from "../../ui/overlays";
 import { packWords, shownDate, sourceWords } from "../../ui/words";
-import { draftOf } from "./draft";
+import { takeFromAside } from "./aside";
+import { draftOf, setDraft } from "./draft";
+import { AsideList } from "./PutAside";
 import type { usePlanFile } from "./usePlanFile";
 
 interface Props {
@@ -17,7 +19,16 @@ interface Props {
 export function PlansDrawer({ open, onClose, file, currentId }: Props) {
   const rows = useRows("plans");
   return (
-    <Drawer title="Saved plans" placement="left" size="default" open={open} onClose={onClose} getContainer={overlays} destroyOnHidden>
+    <Drawer title="Plans" placement="left" size="default" open={open} onClose={onClose} getContainer={overlays} destroyOnHidden>
+      <AsideList
+        onTake={(one) => {
+          setDraft(one.draft);
+          onClose();
+        }}
+        onDrop={(one) => {
+          takeFromAside(one.draft);
+        }}
+      />
       {rows.isError && <p className="drawer-note">{explain(rows.error)}</p>}
       {rows.isLoading && <p className="drawer-note">Fetching the plans…</p>}
       {rows.data?.length === 0 && <p className="drawer-note">No plan is saved yet. Make one and press Save.</p>}

@@ -1,42 +1,70 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, type InputRef } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { answered, api, type QuickLine } from "../../api/client";
-import { anotherThing, changeDraft, currentDraft, type Draft, draftOfLine, setDraft } from "./draft";
+import { CHEMISTRY_OPTIONS, KIND_WORDS } from "../../ui/words";
+import { anotherThing, changeDraft, currentDraft, type Draft, draftOfLine, goBackTo, setDraft, useDraft } from "./draft";
 import { useSettled } from "./useAnswer";
 
 const EXAMPLE = "6S 4000 lipo, 30 V 5 A bench";
+/** An answer takes a third of a millisecond: only what is typed in one stroke is waited for. */
+const TYPING_MS = 8;
+
+const lineQuery = (text: string) => ({
+  queryKey: ["quick-line", text],
+  networkMode: "always" as const,
+  retry: false,
+  staleTime: Number.POSITIVE_INFINITY,
+  queryFn: ({ signal }: { signal: AbortSignal }) => answered(api.POST("/api/quick-line", { body: { text }, signal })),
+});
+
+/** What a kept line left open: shown until it is answered, dismissed or another line is typed. */
+interface Kept {
+  line: QuickLine;
+  of: number | undefined;
+}
 
 /** One line of text that starts a plan, and what was understood of it. */
 export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef | null> }) {
   const [text, setText] = useState("");
-  const settled = useSettled(text.trim(), 80);
+  const [kept, setKept] = useState<Kept>();
+  const settled = useSettled(text.trim(), TYPING_MS);
   const before = useRef<Draft>(undefined);
   // One line is one thing on the bench, however often it is read while it is typed.
   const typed = useRef<number>(undefined);
   const navigate = useNavigate();
   const { pathname } = useLocation();
-  const read = useQuery({
-    queryKey: ["quick-line", settled],
-    enabled: settled !== "",
-    networkMode: "always",
-    retry: false,
-    queryFn: ({ signal }) => answered(api.POST("/api/quick-line", { body: { text: settled }, signal })),
-    placeholderData: (previous) => previous,
-  });
+  const client = useQueryClient();
+  const draft = useDraft();
+  const read = useQuery({ ...lineQuery(settled), enabled: settled !== "", placeholderData: (previous) => previous });
   const line = settled === "" ? undefined : read.data;
   const fresh = line !== undefined && !read.isPlaceholderData;
 
   useEffect(() => {
-    if (fresh && line.plan.pack) setDraft(draftOfLine(line, typed.current));
-  }, [fresh, line]);
+    // What was kept with Enter is not read over: it may be changed by then.
+    if (fresh && line.plan.pack && text.trim() === settled) setDraft(draftOfLine(line, typed.current), "line");
+  }, [fresh, line, settled, text]);
 
-  const close = (restore: boolean) => {
-    if (restore && before.current) setDraft(before.current);
+  const back = () => {
+    if (before.current) goBackTo(before.current);
     before.current = undefined;
     setText("");
   };
+  /** What stands in the field counts, however slow the answer. */
+  const keep = async () => {
+    const last = text.trim();
+    if (last === "") return;
+    const of = typed.current;
+    const line = await client.query(lineQuery(last)).catch(() => undefined);
+    // Without an answer the words stay in the field.
+    if (!line) return;
+    if (line.plan.pack || line.plan.source) setDraft(draftOfLine(line, of), "line");
+    before.current = undefined;
+    setText("");
+    setKept(line.not_understood.length + line.questions.length > 0 ? { line, of } : undefined);
+  };
+  const open = kept && draft?.of === kept.of ? kept.line : undefined;
 
   return (
     <>
@@ -55,23 +83,39 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
             before.current = currentDraft();
             typed.current = anotherThing();
           }
-          if (pathname !== "/plan") void navigate("/plan");
+          setKept(undefined);
+          if (!pathname.startsWith("/plan")) void navigate("/plan");
           setText(event.target.value);
         }}
         onKeyDown={(event) => {
-          if (event.key === "Escape") close(true);
-          if (event.key === "Enter") close(false);
+          if (event.key === "Escape") back();
+          if (event.key === "Enter") void keep();
         }}
       />
       {text !== "" && (
         <div className="line-read" role="status">
-          {line ? <Read line={line} /> : <p className="muted">{read.isError ? "The server cannot be reached." : "Reading…"}</p>}
+          {line ? <Read line={line} /> : <p className="muted">{read.isError ? "The server cannot be reached. What you typed stays here." : "Reading…"}</p>}
           <span className="line-actions">
-            <Button size="small" type="primary" onClick={() => { close(false); }}>
+            <Button size="small" type="primary" onClick={() => void keep()}>
               Keep
             </Button>
-            <Button size="small" onClick={() => { close(true); }}>
+            <Button size="small" onClick={back}>
               Back
+            </Button>
+          </span>
+        </div>
+      )}
+      {text === "" && open && (
+        <div className="line-read" role="status">
+          <Open line={open} document={draft?.document} />
+          <span className="line-actions">
+            <Button
+              size="small"
+              onClick={() => {
+                setKept(undefined);
+              }}
+            >
+              Leave it
             </Button>
           </span>
         </div>
@@ -82,6 +126,10 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
 
 /** What a question's answer is in the document. */
 const answerOf = (option: string) => (/^\d+$/.test(option) ? Number(option) : option);
+const named = (pointer: string, option: string) =>
+  pointer === "/pack/series" || pointer === "/source/series"
+    ? `${option}S`
+    : (CHEMISTRY_OPTIONS.find((one) => one.value === option)?.label ?? KIND_WORDS[option] ?? option);
 
 function Read({ line }: { line: QuickLine }) {
   return (
@@ -91,38 +139,65 @@ function Read({ line }: { line: QuickLine }) {
           <span className="figures muted">{piece.text}</span> {piece.meaning}
         </span>
       ))}
-      {line.not_understood.map((piece) => (
-        <span key={piece.text} className="piece lost">
-          not understood: “{piece.text}”
-        </span>
-      ))}
+      <Lost line={line} />
       {line.questions.map((question) => (
-        <span key={question.question} className="piece question">
-          {question.question}{" "}
-          {question.options.map((option) => (
-            <Button
-              key={option}
-              size="small"
-              onClick={() => {
-                changeDraft(question.pointer, answerOf(option));
-              }}
-            >
-              {question.pointer === "/pack/series" ? `${option}S` : option}
-            </Button>
-          ))}
-          {question.choices.map((choice) => (
-            <Button
-              key={choice.label}
-              size="small"
-              onClick={() => {
-                changeDraft(choice.pointer, choice.value);
-              }}
-            >
-              {choice.label}
-            </Button>
-          ))}
-        </span>
+        <Asked key={question.question} question={question} />
       ))}
     </div>
+  );
+}
+
+/** What a kept line left open; a question that was answered since is gone. */
+function Open({ line, document }: { line: QuickLine; document: Draft["document"] | undefined }) {
+  const answered = ({ pointer }: Question) => {
+    const [, of, field] = pointer.split("/");
+    const part = document?.[of as "pack" | "source"] as Record<string, unknown> | null | undefined;
+    const before = line.plan[of as "pack" | "source"] as Record<string, unknown> | null | undefined;
+    if (!field) return part != null;
+    return (part?.[field] ?? null) !== (before?.[field] ?? null);
+  };
+  const left = line.questions.filter((question) => !answered(question));
+  if (left.length + line.not_understood.length === 0) return <p className="muted">All of it is read.</p>;
+  return (
+    <div className="line-pieces">
+      <Lost line={line} />
+      {left.map((question) => (
+        <Asked key={question.question} question={question} />
+      ))}
+    </div>
+  );
+}
+
+function Lost({ line }: { line: QuickLine }) {
+  return line.not_understood.map((piece) => (
+    <span key={piece.text} className="piece lost">
+      not understood: “{piece.text}”
+    </span>
+  ));
+}
+
+type Question = QuickLine["questions"][number];
+
+/** A question, answered with one press where its answers are few. */
+function Asked({ question }: { question: Question }) {
+  const offered = [
+    ...question.options.map((option) => ({ label: named(question.pointer, option), pointer: question.pointer, value: answerOf(option) })),
+    ...question.choices,
+  ];
+  return (
+    <span className="piece question">
+      {question.question}{" "}
+      {offered.map(({ label, pointer, value }) => (
+        <Button
+          key={label}
+          size="small"
+          onClick={() => {
+            changeDraft(pointer, value);
+          }}
+        >
+          {label}
+        </Button>
+      ))}
+    </span>
   );
 }

@@ -2,6 +2,8 @@ import { useSyncExternalStore } from "react";
 import type { LinksDoc, PlanDoc, QuickLine } from "../../api/client";
 import type { Stored } from "../../api/shelves";
 import { withValue } from "../../ui/documents/pointer";
+import { putAside, takeFromAside } from "./aside";
+import { noteStep, takeStep } from "./history";
 
 /** The plan on the bench: saved or not, it survives a reload and a lost connection. */
 export interface Draft {
@@ -30,14 +32,19 @@ export function draftOf(row: Stored<"plans">): Draft {
   return { ...draft, saved: print(draft) };
 }
 
+let things = 0;
+
+/** For what is to replace the plan on the bench. */
+export const anotherThing = () => ++things;
+
 let current: Draft | undefined = stored();
 const listeners = new Set<() => void>();
 
 /** Once a draft is saved: the saved plan, or what was typed on meanwhile as a change of it. */
 export function adopt(sent: Draft, row: Stored<"plans">) {
   const saved = draftOf(row);
-  if (current && print(current) !== print(sent)) setDraft({ ...current, id: saved.id, version: saved.version, saved: saved.saved });
-  else setDraft({ ...saved, of: current?.of });
+  if (current && print(current) !== print(sent)) put({ ...current, id: saved.id, version: saved.version, saved: saved.saved });
+  else put({ ...saved, of: current?.of });
 }
 
 /** The same values as a new plan. */
@@ -52,29 +59,60 @@ function stored(): Draft | undefined {
   if (!text) return undefined;
   try {
     const draft = JSON.parse(text) as Draft;
-    return draft.document.format === FORMAT ? draft : undefined;
+    return draft.document.format === FORMAT ? { ...draft, of: anotherThing() } : undefined;
   } catch {
     return undefined;
   }
 }
 
-let things = 0;
+/** Plans that were on the bench in this window, for going back and forth between them. */
+const open = new Map<number, Draft>();
 
-/** For what is to replace the plan on the bench. */
-export const anotherThing = () => ++things;
+/** The plan that was on the bench under this number, as it was left. */
+export const leftAt = (of: number) => open.get(of);
 
-export function setDraft(next: Draft) {
+function put(next: Draft) {
   current = { ...next, of: next.of ?? anotherThing() };
   const text = JSON.stringify({ ...next, of: undefined });
   sessionStorage.setItem(KEY, text);
   localStorage.setItem(KEY, text);
+  if (current.of !== undefined) open.set(current.of, current);
+  takeFromAside(current);
   for (const listener of listeners) listener();
+}
+
+/**
+ * Puts a plan on the bench. What was there can be gone back to; if it was not saved and this is another thing, it
+ * is put aside. `what`: what is changed, so that typing one value is one step.
+ */
+export function setDraft(next: Draft, what?: string) {
+  const before = current;
+  const of = next.of ?? anotherThing();
+  if (before && print(before) !== print(next)) noteStep(before, what);
+  put({ ...next, of });
+  if (before && before.of !== of && isChanged(before) && !isEmpty(before) && print(before) !== print(next)) putAside(before);
+}
+
+/** Puts back what was there before a line that is not wanted after all. */
+export function goBackTo(draft: Draft) {
+  if (current && print(current) !== print(draft)) noteStep(current, undefined);
+  put(draft);
 }
 
 export function changeDraft(pointer: string, value: unknown) {
   const draft = current ?? emptyDraft();
   const document = withValue(draft.document, pointer, value);
-  setDraft({ ...draft, document: { ...document, format: FORMAT } });
+  setDraft({ ...draft, document: { ...document, format: FORMAT } }, pointer);
+}
+
+/** Goes a step back or forth; whether there was one. A plan saved since stays that saved plan, changed. */
+export function step(way: "back" | "forth"): boolean {
+  const now = current;
+  const found = now && takeStep(way, now);
+  if (!now || !found) return false;
+  const { id, version, saved } = now;
+  put(found.of === now.of ? { ...found, id, version, saved } : found);
+  return true;
 }
 
 function subscribe(listener: () => void) {

@@ -18,7 +18,7 @@ export interface Answer {
   failure: string | undefined;
 }
 
-const TYPING_MS = 60;
+const TYPING_MS = 8;
 const AGAIN_MS = 2000;
 const NONE: readonly Schemas["FieldProblem"][] = [];
 

@@ -1,0 +1,51 @@
+import { useSyncExternalStore } from "react";
+import type { Draft } from "./draft";
+
+/** A plan that something else took the place of before it was saved. */
+export interface Aside {
+  draft: Draft;
+  /** When, RFC 3339. */
+  at: string;
+}
+
+const KEY = "rumek.aside";
+const MOST = 20;
+
+let list: readonly Aside[] = stored();
+const listeners = new Set<() => void>();
+
+function stored(): Aside[] {
+  try {
+    return (JSON.parse(localStorage.getItem(KEY) ?? "[]") as Aside[]).filter((one) => one.draft.document.format !== undefined);
+  } catch {
+    return [];
+  }
+}
+
+function keep(next: readonly Aside[]) {
+  list = next.slice(0, MOST);
+  localStorage.setItem(KEY, JSON.stringify(list));
+  for (const listener of listeners) listener();
+}
+
+const same = (a: Draft, b: Draft) => a.id === b.id && JSON.stringify(a.document) === JSON.stringify(b.document);
+
+/** Puts an unsaved plan where it is one press away. */
+export function putAside(draft: Draft) {
+  keep([{ draft, at: new Date().toISOString() }, ...list.filter((one) => !same(one.draft, draft))]);
+}
+
+/** It is on the bench again, saved, or not wanted any more. */
+export function takeFromAside(draft: Draft) {
+  if (list.some((one) => same(one.draft, draft))) keep(list.filter((one) => !same(one.draft, draft)));
+}
+
+/** Every plan put aside, the last one first. */
+export const useAside = () =>
+  useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    () => list,
+  );

@@ -1,0 +1,28 @@
+import type { PlanDoc } from "../../api/client";
+
+/** What begins a link's fragment that carries a whole plan. */
+const MARK = "plan=";
+
+const stream = async (bytes: BodyInit, through: CompressionStream | DecompressionStream) =>
+  new Uint8Array(await new Response(new Response(bytes).body?.pipeThrough(through)).arrayBuffer());
+
+/** A link that opens this plan as a draft, wherever Rumek runs: the document itself, compressed, in the fragment. */
+export async function linkOf(document: PlanDoc, origin: string): Promise<string> {
+  const packed = await stream(JSON.stringify(document), new CompressionStream("deflate-raw"));
+  const text = btoa(String.fromCharCode(...packed)).replaceAll("+", "-").replaceAll("/", "_").replace(/=+$/, "");
+  return `${origin}/plan#${MARK}${text}`;
+}
+
+/** The plan that a fragment carries; `undefined` where it carries none, `null` where it is damaged. */
+export async function planOfFragment(fragment: string): Promise<PlanDoc | null | undefined> {
+  const packed = fragment.replace(/^#/, "");
+  if (!packed.startsWith(MARK)) return undefined;
+  try {
+    const text = atob(packed.slice(MARK.length).replaceAll("-", "+").replaceAll("_", "/"));
+    const bytes = Uint8Array.from(text, (c) => c.charCodeAt(0));
+    const document = JSON.parse(new TextDecoder().decode(await stream(bytes, new DecompressionStream("deflate-raw")))) as PlanDoc;
+    return document.format === "rumek.plan/1" ? document : null;
+  } catch {
+    return null;
+  }
+}
