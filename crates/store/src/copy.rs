@@ -9,7 +9,7 @@ const EPOCH_S: i64 = 946_684_800;
 
 /// What the rows of [`CopyRows::reading`] are sent to.
 pub(crate) const COPY_READINGS: &str = "COPY run_readings \
-    (run_id, n, client_id, taken_at, received_at, clock_offset_ms, document) FROM STDIN (FORMAT binary)";
+    (run_id, n, client_id, taken_at, received_at, clock_offset_ms, struck_at, document) FROM STDIN (FORMAT binary)";
 
 /// Bytes to be sent.
 #[derive(Debug, Default)]
@@ -42,11 +42,13 @@ impl CopyRows {
     fn uuid_or_null(&mut self, id: Option<Uuid>) -> &mut Self {
         match id {
             Some(id) => self.uuid(id),
-            None => {
-                self.bytes.extend_from_slice(&(-1i32).to_be_bytes());
-                self
-            }
+            None => self.null(),
         }
+    }
+
+    fn null(&mut self) -> &mut Self {
+        self.bytes.extend_from_slice(&(-1i32).to_be_bytes());
+        self
     }
 
     pub(crate) fn smallint(&mut self, value: i16) -> &mut Self {
@@ -74,19 +76,24 @@ impl CopyRows {
         self
     }
 
-    /// A reading; `times` are when it was taken and when it arrived, `document` is JSON.
+    /// A reading; `times` are when it was taken, when it arrived and when it was taken back, `document` is JSON.
     pub(crate) fn reading(
         &mut self,
         run_id: Uuid,
         n: i32,
         client_id: Option<Uuid>,
-        times: [OffsetDateTime; 2],
+        times: (OffsetDateTime, OffsetDateTime, Option<OffsetDateTime>),
         clock_offset_ms: i64,
         document: &str,
     ) {
-        let [taken_at, received_at] = times;
-        self.row(7).uuid(run_id).integer(n).uuid_or_null(client_id);
-        self.moment(taken_at).moment(received_at).bigint(clock_offset_ms).json(document);
+        let (taken_at, received_at, struck_at) = times;
+        self.row(8).uuid(run_id).integer(n).uuid_or_null(client_id);
+        self.moment(taken_at).moment(received_at).bigint(clock_offset_ms);
+        match struck_at {
+            Some(at) => self.moment(at),
+            None => self.null(),
+        };
+        self.json(document);
     }
 
     /// What was collected so far; the next begins empty.

@@ -248,7 +248,7 @@ async fn copy_lines(
         for line in batch {
             n += 1;
             let LoggedReading { taken_at, document } = line;
-            rows.reading(run_id, n, None, [taken_at, received_at], 0, &document);
+            rows.reading(run_id, n, None, (taken_at, received_at, None), 0, &document);
         }
         copy.send(rows.take()).await.map_err(failed)?;
     }

@@ -1,6 +1,6 @@
 //! Readings of runs: each kept once, in the order they arrive.
 
-use sea_orm::sea_query::{LockType, OnConflict};
+use sea_orm::sea_query::{Expr, LockType, OnConflict};
 use sea_orm::{
     ActiveValue::Set, ColumnTrait, DatabaseConnection, DbErr, EntityTrait, QueryFilter, QuerySelect, TransactionTrait,
 };
@@ -38,6 +38,8 @@ pub struct StoredReading {
     pub clock_offset_ms: i64,
     /// By the database's clock.
     pub received_at: OffsetDateTime,
+    /// When it was taken back; it is kept, and not counted.
+    pub struck_at: Option<OffsetDateTime>,
     /// The reading as given.
     pub document: Value,
 }
@@ -75,6 +77,7 @@ impl From<Model> for StoredReading {
             taken_at: row.taken_at,
             clock_offset_ms: row.clock_offset_ms,
             received_at: row.received_at,
+            struck_at: row.struck_at,
             document: row.document,
         }
     }
@@ -152,5 +155,22 @@ impl Readings {
             return Ok(Kept::Different);
         }
         Ok(if new { Kept::New(kept.into()) } else { Kept::Before(kept.into()) })
+    }
+
+    /// Takes a reading back, or lets it count again; as it is kept then. Struck twice it keeps its first time.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] without such a reading of that run, [`StoreError::Unavailable`] or
+    /// [`StoreError::Failed`].
+    pub async fn strike(&self, run_id: Uuid, client_id: Uuid, struck: bool) -> Result<StoredReading, StoreError> {
+        let at = if struck { Expr::cust("coalesce(struck_at, now())") } else { Expr::cust("NULL") };
+        let rows = Entity::update_many()
+            .col_expr(Column::StruckAt, at)
+            .filter(Column::RunId.eq(run_id))
+            .filter(Column::ClientId.eq(client_id))
+            .exec_with_returning(&self.connection)
+            .await
+            .map_err(failed)?;
+        rows.into_iter().next().map(StoredReading::from).ok_or(StoreError::NotFound("reading"))
     }
 }

@@ -96,6 +96,8 @@ pub struct WorkshopReading {
     pub received_at: OffsetDateTime,
     /// The taker's clock minus the server's, ms.
     pub clock_offset_ms: i64,
+    /// When it was taken back.
+    pub struck_at: Option<OffsetDateTime>,
     /// The reading as given.
     pub document: Value,
 }
@@ -122,6 +124,7 @@ impl From<Model> for WorkshopReading {
             taken_at: row.taken_at,
             received_at: row.received_at,
             clock_offset_ms: row.clock_offset_ms,
+            struck_at: row.struck_at,
             document: row.document,
         }
     }
@@ -268,7 +271,7 @@ async fn copy_readings(
     let mut batch = first;
     let next = loop {
         for one in batch {
-            let times = [one.taken_at, one.received_at];
+            let times = (one.taken_at, one.received_at, one.struck_at);
             rows.reading(one.run_id, one.n, one.client_id, times, one.clock_offset_ms, &one.document.to_string());
         }
         copy.send(rows.take()).await.map_err(failed)?;

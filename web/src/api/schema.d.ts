@@ -4528,6 +4528,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/readings/{client_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take a reading back, or let it count again */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    client_id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StruckDoc"];
+                };
+            };
+            responses: {
+                /** @description Take a reading back, or let it count again */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptReadingDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/restore": {
         parameters: {
             query?: never;
@@ -5409,6 +5497,8 @@ export interface components {
              * @description Whose.
              */
             run_id: string;
+            /** @description When it was taken back, RFC 3339 UTC; it is kept, and not counted. */
+            struck_at?: string | null;
             /** @description When it was taken, RFC 3339 UTC. */
             taken_at: string;
         };
@@ -6389,6 +6479,8 @@ export interface components {
             reading: components["schemas"]["RunReadingDoc"];
             /** @description When it arrived, RFC 3339 UTC. */
             received_at: string;
+            /** @description When it was taken back, RFC 3339 UTC; it is kept, and not counted. */
+            struck_at?: string | null;
             /** @description When it was taken, by the sender's clock, RFC 3339 UTC. */
             taken_at: string;
         };
@@ -8139,6 +8231,11 @@ export interface components {
              * @description Rises with every write; send it back with the next one.
              */
             version: number;
+        };
+        /** @description Whether a reading is taken back. */
+        StruckDoc: {
+            /** @description `false`: it counts again. */
+            struck: boolean;
         };
         /** @description How long it takes; zero where already past, null where never. */
         TimeDoc: {

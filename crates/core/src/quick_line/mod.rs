@@ -26,8 +26,8 @@ use phrases::{About, Part};
 pub use said::{Choice, Leftover, Question, QuickLine, Understood};
 use settle::{is_lead_word, which_lead};
 use tokens::{parts, tokens};
-pub use write::line_of;
 use vocabulary::{CHARGER_WORDS, FILLER, SOURCE_WORDS};
+pub use write::line_of;
 
 /// Reads a line. Never fails: what it cannot place comes back in `not_understood`.
 ///

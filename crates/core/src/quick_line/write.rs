@@ -1,8 +1,8 @@
 //! The line that makes a plan, to be sent or kept as text.
 
 use crate::formats::{
-    Balancer, ChargerDoc, ChargerKind, GoalKind, LeadDoc, LoadDoc, PackDoc, PlanDoc, SettingsDoc, SourceDoc, SourceKind,
-    StartDoc, Topology, Wiring,
+    Balancer, ChargerDoc, ChargerKind, GoalKind, LeadDoc, LoadDoc, PackDoc, PlanDoc, SettingsDoc, SourceDoc,
+    SourceKind, StartDoc, Topology, Wiring,
 };
 use crate::physics::cell::profile;
 use crate::units::trimmed;
@@ -113,19 +113,26 @@ fn source(doc: &SourceDoc) -> String {
         said.extend(name.map(|name| format!("{name} battery")));
         said.extend(doc.soc.map(|soc| format!("{} %", n(soc * 100.0))));
     }
-    said.extend(doc.kind.and_then(|kind| match kind {
-        SourceKind::BenchSupply => Some("bench"),
-        SourceKind::AdjustableSupply => Some("adjustable supply"),
-        SourceKind::FixedSupply | SourceKind::WallAdapter => Some("supply"),
-        SourceKind::TransformerRectifier => Some("transformer"),
-        SourceKind::RegulatedPort => Some("port"),
-        SourceKind::Mains => Some("wall"),
-        SourceKind::Battery => None,
-    })
-    .map(str::to_owned));
-    said.extend(doc.wiring.map(|wiring| {
-        if wiring == Wiring::Series { "in series".to_owned() } else { "in parallel".to_owned() }
-    }));
+    said.extend(
+        doc.kind
+            .and_then(|kind| match kind {
+                SourceKind::BenchSupply => Some("bench"),
+                SourceKind::AdjustableSupply => Some("adjustable supply"),
+                SourceKind::FixedSupply | SourceKind::WallAdapter => Some("supply"),
+                SourceKind::TransformerRectifier => Some("transformer"),
+                SourceKind::RegulatedPort => Some("port"),
+                SourceKind::Mains => Some("wall"),
+                SourceKind::Battery => None,
+            })
+            .map(str::to_owned),
+    );
+    said.extend(
+        doc.wiring.map(
+            |wiring| {
+                if wiring == Wiring::Series { "in series".to_owned() } else { "in parallel".to_owned() }
+            },
+        ),
+    );
     said.join(" ")
 }
 

@@ -50,6 +50,7 @@ mod tests {
             taken_at,
             clock_offset_ms,
             received_at,
+            struck_at: None,
             document: serde_json::Value::Null,
         }
     }

@@ -27,7 +27,9 @@ pub(crate) const PAGE: usize = 20_000;
 
 /// The requests of this file that answer at once.
 pub(crate) fn routes() -> Router<App> {
-    Router::new().route("/runs/{id}/readings/{client_id}", put(put_reading))
+    Router::new()
+        .route("/runs/{id}/readings/{client_id}", put(put_reading))
+        .route("/runs/{id}/readings/{client_id}/struck", put(strike))
 }
 
 /// A log is long, and has no limit of time.
@@ -48,6 +50,17 @@ pub(crate) fn describe(api: &mut Description) {
     let one = "/api/runs/{id}/readings/{client_id}";
     api.add(one, "put", "Keep a reading, once", Some(sent), (201, kept), &[400, 404, 409, 415, 422, 503]);
     api.parameters(one, "put", [of_path("client_id")]);
+    let (struck, kept) = (api.schema::<StruckDoc>(), api.schema::<KeptReadingDoc<RunReadingDoc>>());
+    let back = "/api/runs/{id}/readings/{client_id}/struck";
+    api.add(
+        back,
+        "put",
+        "Take a reading back, or let it count again",
+        Some(struck),
+        (200, kept),
+        &[400, 404, 415, 422, 503],
+    );
+    api.parameters(back, "put", [of_path("client_id")]);
 }
 
 /// A reading as it is sent.
@@ -76,8 +89,27 @@ pub(crate) struct KeptReadingDoc<T> {
     pub at: Option<String>,
     /// When it arrived, RFC 3339 UTC.
     pub received_at: String,
+    /// When it was taken back, RFC 3339 UTC; it is kept, and not counted.
+    pub struck_at: Option<String>,
     /// The reading.
     pub reading: T,
+}
+
+/// Whether a reading is taken back.
+#[derive(Clone, Copy, Debug, Serialize, Deserialize, JsonSchema)]
+struct StruckDoc {
+    /// `false`: it counts again.
+    struck: bool,
+}
+
+impl Read for StruckDoc {
+    fn read(value: &Value, at: &str, problems: &mut Problems) -> Option<Self> {
+        let struck = value.get("struck").and_then(Value::as_bool);
+        if struck.is_none() {
+            problems.add(format!("{at}/struck"), "it is not said whether", "true or false");
+        }
+        struck.map(|struck| Self { struck })
+    }
 }
 
 impl Read for SentReadingDoc<Value> {
@@ -105,6 +137,7 @@ impl KeptReadingDoc<Value> {
             at: clock::placed(&row, began).map(shown),
             taken_at: shown(row.taken_at),
             received_at: shown(row.received_at),
+            struck_at: row.struck_at.map(shown),
             reading: row.document,
         }
     }
@@ -134,7 +167,10 @@ async fn log(
         }
         read += page.len();
         for kept in page {
-            // What cannot be placed in its run has no line among the others.
+            // What was taken back, or cannot be placed in its run, has no line among the others.
+            if kept.struck_at.is_some() {
+                continue;
+            }
             let Some(at) = clock::placed(&kept, began) else { continue };
             let reading = from_value::<RunReadingDoc>(&kept.document)?;
             let t_s = (at - began).as_seconds_f64().max(0.0);
@@ -181,6 +217,20 @@ async fn put_reading(
     let of = app.database.shelf::<Runs>().get(run).await?;
     let began = clock::began(&of, &from_value(&of.document)?);
     Ok((status, Json(KeptReadingDoc::of(row, began))))
+}
+
+/// Takes a reading back, or lets it count again: it stays kept either way.
+async fn strike(
+    State(app): State<App>,
+    Path((id, client_id)): Path<(String, String)>,
+    body: Bytes,
+) -> Result<Json<KeptReadingDoc<Value>>, Problem> {
+    let StruckDoc { struck } = from_bytes(&body)?;
+    let run = parse_id(&id)?;
+    let row = app.database.readings().strike(run, parse_id(&client_id)?, struck).await?;
+    let of = app.database.shelf::<Runs>().get(run).await?;
+    let began = clock::began(&of, &from_value(&of.document)?);
+    Ok(Json(KeptReadingDoc::of(row, began)))
 }
 
 /// A moment as seconds since 1970.

@@ -119,8 +119,11 @@ async fn anew(logs: &Logs, run: Uuid, mut sums: LogSums, began: OffsetDateTime) 
     Ok((sums, rows.len()))
 }
 
-/// A reading as a line of a log; none of one that cannot be placed, or not be read.
+/// A reading as a line of a log; none of one that was taken back, cannot be placed, or not be read.
 fn line(row: &StoredReading, began: OffsetDateTime) -> Option<LogRow> {
+    if row.struck_at.is_some() {
+        return None;
+    }
     let at = clock::placed(row, began)?;
     let reading = from_value::<RunReadingDoc>(&row.document).ok()?;
     Some(LogRow { unix_s: unix_s(at), reading })

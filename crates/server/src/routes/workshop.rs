@@ -97,6 +97,9 @@ struct ArchivedReadingDoc<T> {
     pub received_at: String,
     /// The taker's clock minus the server's, ms.
     pub clock_offset_ms: i64,
+    /// When it was taken back, RFC 3339 UTC; it is kept, and not counted.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub struck_at: Option<String>,
     /// The reading.
     pub reading: T,
 }
@@ -187,6 +190,7 @@ impl From<WorkshopReading> for ArchivedReadingDoc<Value> {
             taken_at: shown(row.taken_at),
             received_at: shown(row.received_at),
             clock_offset_ms: row.clock_offset_ms,
+            struck_at: row.struck_at.map(shown),
             reading: row.document,
         }
     }
@@ -395,6 +399,7 @@ impl TryFrom<ArchivedReadingDoc<Value>> for WorkshopReading {
             taken_at: moment(&doc.taken_at, "taken_at")?,
             received_at: moment(&doc.received_at, "received_at")?,
             clock_offset_ms: doc.clock_offset_ms,
+            struck_at: doc.struck_at.as_deref().map(|at| moment(at, "struck_at")).transpose()?,
             document: doc.reading,
         })
     }

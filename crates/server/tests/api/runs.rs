@@ -170,3 +170,36 @@ async fn a_run_is_understood_by_every_reading_in_whatever_order_they_arrive() {
     let bare = api.post("/api/runs", &json!({"document": document})).await.json()["id"].as_str().unwrap().to_owned();
     assert_eq!(api.get(&format!("/api/runs/{bare}/state")).await.status, 422);
 }
+
+#[tokio::test]
+async fn a_reading_that_was_taken_back_is_kept_and_counts_no_more() {
+    let api = Api::start().await;
+    let run = run(&api).await;
+    let (right, wrong) = (Uuid::now_v7(), Uuid::now_v7());
+    put(&api, &run, right, &sent(5, 22.9)).await;
+    let state = format!("/api/runs/{run}/state?now_s=900");
+    let before = api.get(&state).await.json();
+    put(&api, &run, wrong, &sent(10, 2.29)).await;
+    assert_ne!(api.get(&state).await.json(), before);
+
+    let path = format!("/api/runs/{run}/readings/{wrong}/struck");
+    let struck = api.put(&path, &json!({"struck": true})).await;
+    assert_eq!(struck.status, 200, "{struck:?}");
+    let at = struck.json()["struck_at"].clone();
+    assert!(at.is_string());
+    assert_eq!(api.get(&state).await.json(), before, "it is understood as if it had not been");
+    assert_eq!(api.put(&path, &json!({"struck": true})).await.json()["struck_at"], at, "once is enough");
+    let list = api.get(&format!("/api/runs/{run}/readings")).await.json();
+    assert_eq!(list[1]["reading"]["terminal_v"], json!(2.29), "it stays to be seen");
+    let log = String::from_utf8(api.get(&format!("/api/runs/{run}/log")).await.bytes).unwrap();
+    assert!(log.contains("22.9") && !log.contains("2.29,"), "{log}");
+    // An archive carries it as it stands.
+    let archive = api.get("/api/archive").await.json();
+    assert_eq!(archive["readings"][1]["struck_at"], at);
+
+    assert_eq!(api.put(&path, &json!({"struck": false})).await.json()["struck_at"], json!(null));
+    assert_ne!(api.get(&state).await.json(), before);
+    assert_eq!(api.put(&path, &json!({})).await.status, 422);
+    let none = format!("/api/runs/{run}/readings/{}/struck", Uuid::now_v7());
+    assert_eq!(api.put(&none, &json!({"struck": true})).await.status, 404);
+}

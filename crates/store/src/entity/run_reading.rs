@@ -13,6 +13,7 @@ pub struct Model {
     pub taken_at: TimeDateTimeWithTimeZone,
     pub received_at: TimeDateTimeWithTimeZone,
     pub clock_offset_ms: i64,
+    pub struck_at: Option<TimeDateTimeWithTimeZone>,
     #[sea_orm(column_type = "JsonBinary")]
     pub document: Json,
 }

@@ -65,6 +65,13 @@ const STEPS: &[Step] = &[
         up: include_str!("m20261126_000002_supplies.sql"),
         down: "ALTER INDEX supplies_listed RENAME TO gear_listed; ALTER TABLE supplies RENAME TO gear",
     },
+    // Readings that were taken back.
+    Step {
+        name: "m20261126_000003_struck",
+        up: include_str!("m20261126_000003_struck.sql"),
+        down: "DROP TRIGGER reading_struck ON run_readings; DROP FUNCTION reading_struck; \
+               ALTER TABLE run_readings DROP COLUMN struck_at",
+    },
 ];
 
 impl MigrationName for Step {

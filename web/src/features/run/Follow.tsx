@@ -1,4 +1,5 @@
 import { Button } from "antd";
+import { useState } from "react";
 import type { ResultDoc, Schemas } from "../../api/client";
 import { useRow } from "../../api/shelves";
 import { explain } from "../../ui/feedback";
@@ -12,24 +13,24 @@ import { Later } from "./Later";
 import { drop, put, retry } from "./outbox";
 import { Overlay } from "./Overlay";
 import { RunChart } from "./RunChart";
+import { Readings } from "./Readings";
 import { RunReading } from "./RunReading";
 import { Sayings } from "./Sayings";
 import { Take } from "./Take";
-import { lasted_s, type Taken, useRun } from "./useRun";
+import { lasted_s, useRun } from "./useRun";
 import { clock, clockWords } from "../../ui/clock";
 import { Emergency } from "../../ui/bench-card/Emergency";
 import { shownDate } from "../../ui/words";
-import { atPack, countWords, END_OPTIONS, readingWords } from "./words";
-
-/** Of a long log, so many readings are listed. */
-const LISTED = 20;
+import { atPack, END_OPTIONS, readingWords } from "./words";
 
 /** A charge as it happens: predicted beside read, what it means, when to look next. */
 export function Follow({ id }: { id: string }) {
   const now = atServer(useNow());
   const known = useRow("runs", id).data?.document.started_at;
   const now_s = known ? Math.max(0, (now.getTime() - Date.parse(known)) / 1000) : 0;
-  const { run, taken, astray, count, waiting, sent, state, failed } = useRun(id, now_s);
+  const { run, taken, astray, struck, count, waiting, sent, state, failed } = useRun(id, now_s);
+  // The form begins anew with each of one's own readings, not with another's: what is being typed stays.
+  const [entered, setEntered] = useState(0);
   if (!run) return <p className="screen-note">{failed ? explain(failed) : "Fetching…"}</p>;
   const { document } = run;
   const began = document.started_at ?? "";
@@ -72,10 +73,12 @@ export function Follow({ id }: { id: string }) {
       )}
       {!ended && (
         <RunReading
-          key={taken.length}
+          key={entered}
           plan={document.plan ?? {}}
+          focus={entered > 0}
           onEnter={(reading) => {
             void put(id, reading, new Date(), sent);
+            setEntered(entered + 1);
           }}
         />
       )}
@@ -117,7 +120,7 @@ export function Follow({ id }: { id: string }) {
       {ended && state && <Take run={run} state={state} />}
       {ended && <Overlay run={run} />}
       <Events document={document} taken={taken} />
-      <Readings taken={taken} count={count} />
+      <Readings run={id} plan={document.plan ?? {}} taken={taken} struck={struck} count={count} sent={sent} />
       {taken.length > 0 && (
         <p className="run-out">
           Take it out: <a href={`/api/runs/${id}/log`} download>as CSV</a> ·{" "}
@@ -128,30 +131,6 @@ export function Follow({ id }: { id: string }) {
       )}
       {!ended && <Finish run={run} state={state} />}
     </article>
-  );
-}
-
-/** The latest readings first; of a long log not every one. */
-function Readings({ taken, count }: { taken: Taken[]; count: number }) {
-  if (taken.length === 0) return null;
-  const shown = [...taken].reverse().slice(0, LISTED);
-  return (
-    <>
-      <ul className="readings" aria-label="Readings">
-        {shown.map(({ at, reading, waiting }, k) => (
-          <li key={`${at} ${k}`} className="figures">
-            <span>{clock(at)}</span>
-            <span>{readingWords(reading)}</span>
-            <span className="muted">{waiting ? "waits" : ""}</span>
-          </li>
-        ))}
-      </ul>
-      {Math.max(count, taken.length) > LISTED && (
-        <p className="muted">
-          These are {shown.length} of {countWords(Math.max(count, taken.length))} readings; the CSV holds every one.
-        </p>
-      )}
-    </>
   );
 }
 

@@ -1,21 +1,37 @@
 import { Button } from "antd";
+import { useEffect, useRef } from "react";
 import type { PlanDoc, Schemas } from "../../api/client";
 import { useEditor } from "../../ui/documents/editor";
 import { QuantityField, TextField, VoltagesField } from "../../ui/documents/fields";
 
 type Reading = Schemas["RunReadingDoc"];
 
+interface Props {
+  plan: PlanDoc;
+  onEnter: (reading: Reading) => void;
+  /** A reading that is corrected. */
+  before?: Reading;
+  onLeave?: () => void;
+  /** Whether the first field takes the focus at once. */
+  focus?: boolean;
+}
+
 /** One look: volts and amps under the thumb, the rest a press away. Every field says where it is read. */
-export function RunReading({ plan, onEnter }: { plan: PlanDoc; onEnter: (reading: Reading) => void }) {
-  const editor = useEditor<Reading>({});
+export function RunReading({ plan, onEnter, before, onLeave, focus }: Props) {
+  const editor = useEditor<Reading>(before ?? {});
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => {
+    if (focus) form.current?.querySelector("input")?.focus();
+  }, [focus]);
   const reading = editor.document;
   const charger = plan.charger != null;
   const several = (plan.pack?.series ?? 1) > 1;
   const empty = Object.values(reading).every((value) => value == null);
   return (
     <form
+      ref={form}
       className="reading"
-      aria-label="A reading"
+      aria-label={before ? "The reading, corrected" : "A reading"}
       onSubmit={(event) => {
         event.preventDefault();
         if (!empty) onEnter(reading);
@@ -29,8 +45,9 @@ export function RunReading({ plan, onEnter }: { plan: PlanDoc; onEnter: (reading
       )}
       <QuantityField editor={editor} at="/temperature_c" label="Warmth" kind="temperature" />
       <Button type="primary" htmlType="submit" disabled={empty}>
-        Enter
+        {before ? "Correct it" : "Enter"}
       </Button>
+      {onLeave && <Button onClick={onLeave}>Leave it</Button>}
       <details className="reading-more">
         <summary>More to read</summary>
         <div className="reading-fields">

@@ -35,6 +35,8 @@ export interface Taken {
   reading: Schemas["RunReadingDoc"] & { t_s: number };
   /** Not acknowledged yet. */
   waiting: boolean;
+  /** What it was sent with; none where a log was brought in. */
+  id: string | undefined;
 }
 
 type Kept = Schemas["KeptReadingDoc"];
@@ -74,10 +76,13 @@ export const logbookQuery = (query: Search, key: object = query) => ({
 function takenOf(began: string, kept: readonly Kept[], waiting: readonly Waiting[]): Taken[] {
   const begun = Date.parse(began);
   const all = [
-    ...kept.flatMap(({ at, reading }) => (at == null ? [] : [{ at, reading, waiting: false }])),
+    ...kept.flatMap(({ at, reading, client_id, struck_at }) =>
+      at == null || struck_at != null ? [] : [{ at, reading, waiting: false, id: client_id ?? undefined }],
+    ),
     ...waiting
       .filter(({ refused }) => refused === undefined)
-      .map(({ taken_at, clock_offset_ms = 0, reading }) => ({
+      .map(({ id, taken_at, clock_offset_ms = 0, reading }) => ({
+        id,
         at: new Date(Date.parse(taken_at) - clock_offset_ms).toISOString(),
         reading,
         waiting: true,
@@ -89,14 +94,26 @@ function takenOf(began: string, kept: readonly Kept[], waiting: readonly Waiting
 }
 
 /** Readings whose clock puts them outside of their run: kept, and shown as that. */
-const astrayOf = (kept: readonly Kept[]) => kept.filter(({ at }) => at == null);
+const astrayOf = (kept: readonly Kept[]) => kept.filter(({ at, struck_at }) => at == null && struck_at == null);
+
+/** Readings that were taken back: kept, shown, and not counted. */
+const struckOf = (kept: readonly Kept[]) => kept.filter(({ struck_at }) => struck_at != null);
+
+/** Takes a kept reading back, or lets it count again. */
+export function useStrike(run: string) {
+  const client = useQueryClient();
+  return async (id: string, struck: boolean) => {
+    await answered(api.PUT("/api/runs/{id}/readings/{client_id}/struck", { params: { path: { id: run, client_id: id } }, body: { struck } }));
+    await client.invalidateQueries({ queryKey: ["readings", run] });
+  };
+}
 
 /** How many readings the server has of a run. */
 const countOf = (kept: readonly Kept[]) => kept.reduce((most, { n }) => Math.max(most, n), 0);
 
 /** What all readings of a run mean at a moment, however many there are; the answer before is kept with the run. */
 const stateQuery = (client: QueryClient, id: string, run: RunDoc | undefined, kept: readonly Kept[] | undefined, now_s: number) => ({
-  queryKey: ["understand", id, kept && countOf(kept), run?.ended_at, now_s],
+  queryKey: ["understand", id, kept && [countOf(kept), struckOf(kept).map(({ n }) => n)], run?.ended_at, now_s],
   enabled: run?.plan?.pack != null && kept !== undefined,
   queryFn: async ({ signal }: { signal: AbortSignal }) => {
     const state = await answered(api.GET("/api/runs/{id}/state", { params: { path: { id }, query: { now_s } }, signal }));
@@ -136,7 +153,7 @@ export function useRun(id: string, now_s: number) {
   const taken = takenOf(run?.document.started_at ?? "", kept.data ?? [], waiting);
   const total_s = (run && lasted_s(run.document)) ?? Math.floor(now_s / 15) * 15;
   const state = useQuery(stateQuery(client, id, run?.document, kept.data, total_s));
-  return { run, taken, astray: astrayOf(kept.data ?? []), count: countOf(kept.data ?? []), waiting, sent, state: state.data ?? understood(client, id), failed: kept.error ?? state.error };
+  return { run, taken, astray: astrayOf(kept.data ?? []), struck: struckOf(kept.data ?? []), count: countOf(kept.data ?? []), waiting, sent, state: state.data ?? understood(client, id), failed: kept.error ?? state.error };
 }
 
 type EntryRun = Schemas["EntryDoc"]["run"];

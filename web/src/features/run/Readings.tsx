@@ -1,0 +1,119 @@
+import { Button } from "antd";
+import { useState } from "react";
+import type { PlanDoc, Schemas } from "../../api/client";
+import { clockOffset } from "../../api/time";
+import { clock } from "../../ui/clock";
+import { useFeedback } from "../../ui/feedback";
+import { drop, put } from "./outbox";
+import { RunReading } from "./RunReading";
+import { type Taken, useStrike } from "./useRun";
+import { countWords, readingWords } from "./words";
+
+/** Of a long log, so many readings are listed. */
+const LISTED = 20;
+
+interface Props {
+  run: string;
+  plan: PlanDoc;
+  taken: readonly Taken[];
+  struck: readonly Schemas["KeptReadingDoc"][];
+  count: number;
+  sent: (run: string) => void;
+}
+
+/** The latest readings first; of a long log not every one. One that was mistyped is corrected or taken back. */
+export function Readings({ run, plan, taken, struck, count, sent }: Props) {
+  const [correcting, setCorrecting] = useState<string>();
+  const strike = useStrike(run);
+  const feedback = useFeedback();
+  const rows = [
+    ...taken.map(({ at, reading, waiting, id }) => ({ at, reading, waiting, id, gone: false })),
+    ...struck.map(({ at, taken_at, reading, client_id }) => ({ at: at ?? taken_at, reading, waiting: false, id: client_id ?? undefined, gone: true })),
+  ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at));
+  if (rows.length === 0) return null;
+
+  const takeBack = async (id: string, waiting: boolean, reading: Schemas["RunReadingDoc"]) => {
+    try {
+      if (waiting) await drop(id);
+      else await strike(id, true);
+      feedback.undoable(`${readingWords(reading)}: taken back. It counts no more.`, () => {
+        if (waiting) void put(run, reading, new Date(), sent);
+        else strike(id, false).catch(feedback.failed);
+      });
+    } catch (error) {
+      feedback.failed(error);
+    }
+  };
+  /** Under its own time; the mistaken one stays, struck through. */
+  const correct = async (id: string, at: string, waiting: boolean, reading: Schemas["RunReadingDoc"]) => {
+    try {
+      if (waiting) await drop(id);
+      else await strike(id, true);
+      const { t_s: _, ...read } = reading;
+      await put(run, read, new Date(Date.parse(at) + clockOffset()), sent);
+      setCorrecting(undefined);
+    } catch (error) {
+      feedback.failed(error);
+    }
+  };
+
+  return (
+    <>
+      <ul className="readings" aria-label="Readings">
+        {rows.slice(0, LISTED).map(({ at, reading, waiting, id, gone }, k) => (
+          <li key={id ?? `${at} ${k}`} className="figures">
+            <span>{clock(at)}</span>
+            {gone ? (
+              <span>
+                <s>{readingWords(reading)}</s> <span className="muted">taken back</span>
+              </span>
+            ) : (
+              <span>{readingWords(reading)}</span>
+            )}
+            <span className="reading-acts">
+              {waiting && <span className="muted">waits</span>}
+              {id !== undefined && !gone && (
+                <>
+                  <Button
+                    size="small"
+                    type="text"
+                    aria-label={`Correct the reading of ${clock(at)}`}
+                    onClick={() => {
+                      setCorrecting(id);
+                    }}
+                  >
+                    Correct
+                  </Button>
+                  <Button size="small" type="text" aria-label={`Take back the reading of ${clock(at)}`} onClick={() => void takeBack(id, waiting, reading)}>
+                    Take back
+                  </Button>
+                </>
+              )}
+              {id !== undefined && gone && (
+                <Button size="small" type="text" aria-label={`Count the reading of ${clock(at)} again`} onClick={() => void strike(id, false).catch(feedback.failed)}>
+                  Count it again
+                </Button>
+              )}
+            </span>
+            {id !== undefined && correcting === id && (
+              <RunReading
+                plan={plan}
+                before={reading}
+                focus
+                onEnter={(next) => void correct(id, at, waiting, next)}
+                onLeave={() => {
+                  setCorrecting(undefined);
+                }}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+      {Math.max(count, rows.length) > LISTED && (
+        <p className="muted">
+          These are {Math.min(LISTED, rows.length)} of {countWords(Math.max(count, rows.length))} readings; the CSV holds every one that counts.
+        </p>
+      )}
+    </>
+  );
+}
