@@ -165,6 +165,14 @@ pub fn parse(kind: Kind, text: &str) -> Result<f64, String> {
     if let (Kind::Gauge, Some(n @ 1..=4)) = (kind, noughts) {
         return Ok(1.0 - f64::from(n));
     }
+    // A rate's two ends: the upper one counts.
+    if kind == Kind::Rate
+        && let Some((low, high)) = compact.split_once(['-', '–'])
+        && !low.is_empty()
+    {
+        parse(kind, low)?;
+        return parse(kind, high);
+    }
     let split = compact.find(|c: char| !is_of_number(c)).unwrap_or(compact.len());
     let (digits, suffix) = compact.split_at(split);
     let number = match written(digits, suffix, kind).ok_or_else(allowed)? {
@@ -182,6 +190,8 @@ pub fn parse(kind: Kind, text: &str) -> Result<f64, String> {
             Kind::Fraction if number > 1.0 => number / 100.0,
             _ => number,
         }
+    } else if kind == Kind::Temperature && matches!(suffix, "f" | "°f") {
+        (number - 32.0) / 1.8
     } else {
         let factor =
             kind.suffixes().iter().find(|(unit, _)| *unit == suffix).map(|(_, factor)| factor).ok_or_else(allowed)?;

@@ -1,5 +1,6 @@
 import { Segmented } from "antd";
-import { useNavigate, useSearchParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useRow } from "../../api/shelves";
 import { Chargers } from "./Chargers";
 import { Leads } from "./Leads";
 import { Supplies } from "./Supplies";
@@ -15,7 +16,13 @@ const PARTS = [
 export default function GearScreen() {
   const [params] = useSearchParams();
   const navigate = useNavigate();
-  const part = PARTS.find(({ value }) => value === params.get("part"))?.value ?? "supplies";
+  const { id } = useParams();
+  const named = PARTS.find(({ value }) => value === params.get("part"))?.value;
+  // An address without its part: whichever shelf holds it.
+  const lost = named === undefined ? id : undefined;
+  const chargers = useRow("chargers", lost).data;
+  const leads = useRow("leads", lost).data;
+  const part = named ?? (chargers ? "chargers" : leads ? "leads" : "supplies");
   const tabs = (
     <Segmented<Part>
       size="small"

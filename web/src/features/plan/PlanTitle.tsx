@@ -4,8 +4,8 @@ import type { PlanDoc, Schemas } from "../../api/client";
 import { type Editor, textAt } from "../../ui/documents/editor";
 import { QuantityField } from "../../ui/documents/fields";
 import { download, fileName } from "../../ui/download";
-import { changeDraft, type Draft, isChanged } from "./draft";
-import { Steps } from "./Steps";
+import { StepButtons } from "../../ui/StepButtons";
+import { changeDraft, type Draft, isChanged, step, steps } from "./draft";
 import { useShare } from "./useShare";
 import type { usePlanFile } from "./usePlanFile";
 
@@ -55,7 +55,7 @@ export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: P
       />
       <QuantityField editor={editor} at="/ambient_c" label="Air temperature" kind="temperature" bare />
       <span className="plan-file">
-        <Steps draft={draft} />
+        <StepButtons steps={steps} of={draft.document.name ?? "this plan"} go={step} />
         <Button size="small" type="primary" loading={file.saving} disabled={!changed} onClick={() => void file.save(draft)}>
           {changed ? "Save" : "Saved"}
         </Button>

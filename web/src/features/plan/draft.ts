@@ -2,8 +2,8 @@ import { useSyncExternalStore } from "react";
 import type { LinksDoc, PlanDoc, QuickLine } from "../../api/client";
 import type { Stored } from "../../api/shelves";
 import { withValue } from "../../ui/documents/pointer";
+import { Steps, type Way } from "../../ui/steps";
 import { putAside, takeFromAside } from "./aside";
-import { noteStep, takeStep } from "./history";
 
 /** The plan on the bench: saved or not, it survives a reload and a lost connection. */
 export interface Draft {
@@ -65,6 +65,9 @@ function stored(): Draft | undefined {
   }
 }
 
+/** Every change of the plan on the bench. */
+export const steps = new Steps<Draft>("rumek.steps");
+
 /** Plans that were on the bench in this window, for going back and forth between them. */
 const open = new Map<number, Draft>();
 
@@ -88,14 +91,14 @@ function put(next: Draft) {
 export function setDraft(next: Draft, what?: string) {
   const before = current;
   const of = next.of ?? anotherThing();
-  if (before && print(before) !== print(next)) noteStep(before, what);
+  if (before && print(before) !== print(next)) steps.note(before, what);
   put({ ...next, of });
   if (before && before.of !== of && isChanged(before) && !isEmpty(before) && print(before) !== print(next)) putAside(before);
 }
 
 /** Puts back what was there before a line that is not wanted after all. */
 export function goBackTo(draft: Draft) {
-  if (current && print(current) !== print(draft)) noteStep(current, undefined);
+  if (current && print(current) !== print(draft)) steps.note(current);
   put(draft);
 }
 
@@ -106,9 +109,9 @@ export function changeDraft(pointer: string, value: unknown) {
 }
 
 /** Goes a step back or forth; whether there was one. A plan saved since stays that saved plan, changed. */
-export function step(way: "back" | "forth"): boolean {
+export function step(way: Way): boolean {
   const now = current;
-  const found = now && takeStep(way, now);
+  const found = now && steps.take(way, now);
   if (!now || !found) return false;
   const { id, version, saved } = now;
   put(found.of === now.of ? { ...found, id, version, saved } : found);

@@ -4,13 +4,15 @@ import { ProblemError } from "../../api/client";
 import { useRow, useRows } from "../../api/shelves";
 import { explain } from "../../ui/feedback";
 import { Button } from "antd";
-import { type Case, caseOfRow, currentCase, newCase, setCase, useCase } from "./case";
+import { StepButtons } from "../../ui/StepButtons";
+import { type Case, caseOfRow, currentCase, newCase, setCase, step, steps, useCase } from "./case";
 import { CaseList } from "./CaseList";
 import { Ending, History, Over } from "./Ended";
 import { Known } from "./Known";
 import { nameCase, Question } from "./Question";
 import { StagePlan } from "./StagePlan";
 import { StageRun } from "./StageRun";
+import { useAddress } from "./useAddress";
 import { type Keeping, useKeeping, useResult } from "./useRescue";
 import { VerdictPanel } from "./VerdictPanel";
 import "../../ui/work.css";
@@ -21,6 +23,7 @@ export default function RescueScreen() {
   const one = useCase();
   const keeping = useKeeping(one);
   const rows = useRows("rescues");
+  useAddress(one);
   return (
     <div className="rescue">
       <CaseList currentId={one?.id} />
@@ -76,6 +79,7 @@ function OneRescue({ one, keeping }: { one: Case; keeping: Keeping }) {
             }}
           />
         </h1>
+        <StepButtons steps={steps} of="this rescue" go={step} />
         <KeepingNote one={one} keeping={keeping} />
       </div>
       <div className="rescue-work">

@@ -3,6 +3,7 @@ import type { LinksDoc, PackDoc, PlanDoc, RescueCaseDoc, RescueDoc, Schemas } fr
 import { newId } from "../../api/id";
 import type { Stored } from "../../api/shelves";
 import { valueAt, withValue } from "../../ui/documents/pointer";
+import { Steps, type Way } from "../../ui/steps";
 
 /** The rescue on the bench. It is kept here at every keystroke and on the server as soon as that can be reached. */
 export interface Case {
@@ -90,8 +91,23 @@ export const useCase = () =>
     return () => listeners.delete(listener);
   }, currentCase);
 
+/** Every change of the rescue on screen. */
+export const steps = new Steps<Case>("rumek.case.steps");
+
 export function change(document: RescueCaseDoc) {
-  if (current) setCase({ ...current, document });
+  if (!current) return;
+  steps.note(current);
+  setCase({ ...current, document });
+}
+
+/** Goes a step back or forth; whether there was one. What was kept since stays what it is based on. */
+export function step(way: Way): boolean {
+  const now = current;
+  if (!now) return false;
+  const found = steps.take(way, now);
+  if (!found) return false;
+  setCase(found.id === now.id ? { ...now, document: found.document, links: found.links } : found);
+  return true;
 }
 
 /** Once it is kept: the version it is based on from now on, whatever was typed meanwhile. */

@@ -11,3 +11,8 @@ test.each([
 ])("%j", (text, volts) => {
   expect(readVoltages(text)).toEqual(volts);
 });
+
+test("every cell the same is written once", () => {
+  expect(readVoltages("6x3.72")).toEqual([3.72, 3.72, 3.72, 3.72, 3.72, 3.72]);
+  expect(readVoltages("3 × 3,7 V")).toEqual([3.7, 3.7, 3.7]);
+});

@@ -122,7 +122,7 @@ export function VoltagesField<T>({ editor, at, label, hint }: FieldProps<T> & { 
   const given = (valueAt(editor.document, at) as number[] | undefined) ?? [];
   const [text, setText] = useState<string>();
   const [wrong, setWrong] = useState(false);
-  const problem = wrong ? "Write voltages parted by spaces, such as 3.74 3.75 3.74." : problemAt(editor, at);
+  const problem = wrong ? "Write voltages parted by spaces, such as 3.74 3.75 3.74, or 6x3.74." : problemAt(editor, at);
   return (
     <div className="field">
       <label htmlFor={id}>{label}</label>
@@ -155,6 +155,9 @@ export function VoltagesField<T>({ editor, at, label, hint }: FieldProps<T> & { 
 
 /** Voltages out of a line; `undefined` where a piece is no number. */
 export function readVoltages(text: string): number[] | undefined {
+  // `6x3.72`: every cell the same.
+  const alike = /^\s*(\d{1,2})\s*[x×]\s*(\d+(?:[.,]\d+)?)\s*v?\s*$/i.exec(text);
+  if (alike) return Array.from({ length: Number(alike[1]) }, () => Number(alike[2]?.replace(",", ".")));
   const bare = text.replaceAll(/\s*v\b/gi, " ");
   const plain = bare.includes(".") ? bare.replaceAll(",", " ") : bare.replaceAll(/(\d),(\d)/g, "$1.$2");
   const volts = plain

@@ -19,11 +19,15 @@ interface Props {
   written?: (value: number) => string;
 }
 
+/** By thumb the keys with figures come up; the unit is the one shown. */
+const BY_TOUCH = typeof window.matchMedia === "function" && window.matchMedia("(pointer: coarse)").matches;
+
 /** A quantity typed as people write it, shown back normalised. What is no quantity is kept as typed, and said. */
 export function QuantityInput({ label, kind, value, assumed, onChange, problem, hint, bare = false, written }: Props) {
   const write = written ?? ((quantity: number) => show(kind, quantity));
   const id = useId();
   const [text, setText] = useState<string>();
+  const [before, setBefore] = useState<number>();
   const settled = value ?? undefined;
   const standIn = settled === undefined ? (assumed ?? undefined) : undefined;
   const parsed = text === undefined || text.trim() === "" ? undefined : parse(kind, text);
@@ -57,8 +61,18 @@ export function QuantityInput({ label, kind, value, assumed, onChange, problem, 
       onChange={(event) => {
         type(event.target.value);
       }}
+      inputMode={BY_TOUCH && kind !== "hours" ? "decimal" : undefined}
       onFocus={(event) => {
+        setBefore(settled);
         event.target.select();
+      }}
+      onKeyDown={(event) => {
+        // What stood there comes back; a second Escape closes what is around.
+        if (event.key !== "Escape" || text === undefined) return;
+        event.preventDefault();
+        event.stopPropagation();
+        setText(undefined);
+        onChange(before);
       }}
       onBlur={() => {
         if (!wrong) setText(undefined);

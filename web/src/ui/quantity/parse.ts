@@ -63,6 +63,9 @@ export type Parsed = { value: number } | { wrong: string };
 export function parse(kind: Kind, text: string): Parsed {
   const compact = text.trim().toLowerCase().replaceAll(/\s/g, "").replaceAll("−", "-").replaceAll(/[Ω\u2126]/g, "ω");
   const wrong = { wrong: `Write ${EXAMPLES[kind]}.` };
+  // A rate's two ends: the upper one counts.
+  const ends = kind === "rate" ? /^([\d.,]+)c?[-–]([\d.,]+)c?$/.exec(compact) : null;
+  if (ends) return parse("rate", ends[2] ?? "");
   if (kind === "hours") {
     const value = hoursAndMinutes(compact);
     if (value !== undefined) return { value };
@@ -80,11 +83,28 @@ export function parse(kind: Kind, text: string): Parsed {
   let value = number;
   if (suffix !== "") {
     const factor = SUFFIXES[kind][suffix];
-    if (factor === undefined) return wrong;
-    value = number * factor;
+    if (kind === "temperature" && (suffix === "f" || suffix === "°f")) value = (number - 32) / 1.8;
+    else if (factor === undefined) return { wrong: `${otherKind(kind, suffix)}${wrong.wrong}` };
+    else value = number * factor;
   } else if (kind === "fraction" && number > 1) value = number / 100;
   if (!Number.isFinite(value) || ((kind === "count" || kind === "gauge") && !Number.isInteger(value))) return wrong;
   return { value };
+}
+
+const NAMES: Partial<Record<Kind, string>> = {
+  voltage: "volts",
+  current: "amps",
+  charge: "a capacity",
+  energy: "an energy",
+  power: "watts",
+  rate: "a rate",
+  temperature: "a temperature",
+};
+
+/** What a unit belongs to instead, in words. */
+function otherKind(kind: Kind, suffix: string): string {
+  const other = (Object.keys(NAMES) as Kind[]).find((one) => one !== kind && suffix in SUFFIXES[one]);
+  return other === undefined ? "" : `“${suffix === "c" ? "C" : suffix}” is for ${NAMES[other] ?? ""}. `;
 }
 
 const EITHER = new Set<Kind>(["charge", "energy", "power", "capacitance"]);

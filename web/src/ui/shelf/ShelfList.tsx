@@ -1,11 +1,14 @@
 import { Button, Drawer, Segmented, Select } from "antd";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
+import { useLocation, useNavigate, useParams } from "react-router";
 import { ProblemError, type Schemas } from "../../api/client";
-import { type Documents, type Kept, type Stored, usePutAway, useRows, useSave } from "../../api/shelves";
+import { type Documents, type Kept, type Stored, usePutAway, useRow, useRows, useSave } from "../../api/shelves";
 import { explain, useFeedback } from "../feedback";
 import { overlays } from "../overlays";
 import type { Editor } from "../documents/editor";
 import { withValue } from "../documents/pointer";
+import { StepButtons } from "../StepButtons";
+import { Steps, type Way } from "../steps";
 import { shownDate } from "../words";
 import "../work.css";
 import "./shelf.css";
@@ -43,8 +46,20 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
   const { shelf, title, one, sorts } = props;
   const [archived, setArchived] = useState(false);
   const [sort, setSort] = useState(sorts[0]?.value);
-  const [editing, setEditing] = useState<Editing<S>>();
+  const [fresh, setFresh] = useState<Editing<S>>();
   const rows = useRows(shelf, archived);
+  const { id: asked } = useParams();
+  const { pathname, search } = useLocation();
+  const navigate = useNavigate();
+  const base = pathname.split("/").slice(0, 2).join("/");
+  const found = useRow(shelf, asked).data;
+  const opened: Editing<S> | undefined = asked === undefined ? undefined : found && { id: found.id, version: found.version, document: found.document };
+  const editing = fresh ?? opened;
+  /** One that is kept has an address of its own; a new one has none yet. */
+  const setEditing = (next: Editing<S>) => {
+    if (next.id === undefined) setFresh(next);
+    else void navigate(`${base}/${next.id}${search}`);
+  };
   const by = sorts.find(({ value }) => value === sort)?.of;
   const sorted = by ? [...(rows.data ?? [])].sort((a, b) => compare(by(a.document), by(b.document))) : (rows.data ?? []);
   return (
@@ -111,10 +126,12 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
       </ul>
       {editing && (
         <EditDrawer
+          key={editing.id ?? "new"}
           {...props}
           start={editing}
           onClose={() => {
-            setEditing(undefined);
+            setFresh(undefined);
+            if (asked !== undefined) void navigate(base + search);
           }}
         />
       )}
@@ -192,10 +209,33 @@ function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, more, ro
   );
 }
 
+/** What was typed into a drawer that was closed without saving. */
+function typedBefore(key: string): unknown {
+  try {
+    return (JSON.parse(sessionStorage.getItem(key) ?? "null") as unknown) ?? undefined;
+  } catch {
+    return undefined;
+  }
+}
+
 const NONE: readonly Schemas["FieldProblem"][] = [];
 
 function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }: Props<S> & { start: Editing<S>; onClose: () => void }) {
-  const [document, setDocument] = useState(start.document);
+  const key = `rumek.typed.${shelf}.${start.id ?? `new ${start.document.name ?? ""}`}`;
+  const [typed] = useState(() => typedBefore(key) as Documents[S] | undefined);
+  const [document, setDocument] = useState(typed ?? start.document);
+  const [resumed, setResumed] = useState(typed !== undefined);
+  const [steps] = useState(() => new Steps<Documents[S]>());
+  // A drawer that is closed keeps what was typed until it is saved.
+  useEffect(() => {
+    if (JSON.stringify(document) === JSON.stringify(start.document)) sessionStorage.removeItem(key);
+    else sessionStorage.setItem(key, JSON.stringify(document));
+  }, [document, start.document, key]);
+  const go = (way: Way) => {
+    const found = steps.take(way, document);
+    if (found) setDocument(found);
+    return found !== undefined;
+  };
   const [version, setVersion] = useState(start.version);
   const [problems, setProblems] = useState(NONE);
   const save = useSave(shelf);
@@ -204,6 +244,7 @@ function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }
     document,
     problems,
     set: (pointer, value) => {
+      steps.note(document, pointer);
       setDocument((before) => withValue(before, pointer, value));
       setProblems((before) => before.filter((problem) => !problem.pointer.startsWith(pointer)));
     },
@@ -213,6 +254,7 @@ function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }
       { ...start, version, document },
       {
         onSuccess: () => {
+          sessionStorage.removeItem(key);
           feedback.done("Saved.");
           onClose();
         },
@@ -238,11 +280,28 @@ function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }
       onClose={onClose}
       getContainer={overlays}
       extra={
-        <Button type="primary" loading={save.isPending} onClick={write}>
-          Save
-        </Button>
+        <>
+          <StepButtons steps={steps} of={`this ${one}`} go={go} />
+          <Button type="primary" loading={save.isPending} onClick={write}>
+            Save
+          </Button>
+        </>
       }
     >
+      {resumed && (
+        <p className="field-problem" role="status">
+          What you typed here before is here again; it is not saved.{" "}
+          <Button
+            size="small"
+            onClick={() => {
+              setDocument(start.document);
+              setResumed(false);
+            }}
+          >
+            {start.id === undefined ? "Begin anew" : "Show what is saved"}
+          </Button>
+        </p>
+      )}
       <div className="shelf-drawing" aria-hidden="true">
         {draw(document)}
       </div>

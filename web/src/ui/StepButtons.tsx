@@ -1,32 +1,30 @@
 import { Button } from "antd";
 import { useEffect } from "react";
-import { type Draft, step } from "./draft";
-import { hasStep } from "./history";
+import type { Steps, Way } from "./steps";
 
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || (/^(INPUT|TEXTAREA)$/.test(target.tagName) && target.getAttribute("type") !== "range"));
 
-/** Back and forth over every change of the plan, by button and by key; in a field its own undo comes first. */
-export function Steps({ draft }: { draft: Draft }) {
+/** Back and forth over every change of a thing, by button and by key; in a field its own undo comes first. */
+export function StepButtons<T>({ steps, of, go }: { steps: Steps<T>; of: string; go: (way: Way) => boolean }) {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.altKey || event.defaultPrevented || typing(event.target)) return;
       const key = event.key.toLowerCase();
       const way = key === "y" || (key === "z" && event.shiftKey) ? "forth" : key === "z" ? "back" : undefined;
-      if (way && step(way)) event.preventDefault();
+      if (way && go(way)) event.preventDefault();
     };
     window.addEventListener("keydown", press);
     return () => {
       window.removeEventListener("keydown", press);
     };
-  }, []);
-  const of = draft.document.name ?? "this plan";
+  }, [go]);
   return (
     <>
-      <Button size="small" type="text" aria-label={`Undo the last change of ${of}`} title="Undo (Ctrl Z)" disabled={!hasStep("back")} onClick={() => step("back")}>
+      <Button size="small" type="text" aria-label={`Undo the last change of ${of}`} title="Undo (Ctrl Z)" disabled={!steps.has("back")} onClick={() => go("back")}>
         Undo
       </Button>
-      <Button size="small" type="text" aria-label={`Redo on ${of}`} title="Redo (Ctrl Shift Z)" disabled={!hasStep("forth")} onClick={() => step("forth")}>
+      <Button size="small" type="text" aria-label={`Redo the last change of ${of}`} title="Redo (Ctrl Shift Z)" disabled={!steps.has("forth")} onClick={() => go("forth")}>
         Redo
       </Button>
     </>

@@ -1,7 +1,6 @@
 import { beforeEach, expect, test, vi } from "vitest";
 import { takeFromAside, useAside } from "./aside";
-import { changeDraft, currentDraft, draftOf, goBackTo, setDraft, step } from "./draft";
-import { forgetSteps, hasStep } from "./history";
+import { changeDraft, currentDraft, draftOf, goBackTo, setDraft, step, steps } from "./draft";
 import { renderHook } from "@testing-library/react";
 
 const row = {
@@ -20,7 +19,7 @@ beforeEach(() => {
   vi.useRealTimers();
   for (const one of aside()) takeFromAside(one.draft);
   setDraft(draftOf(row));
-  forgetSteps();
+  steps.forget();
 });
 
 test("every change can be taken back and made again", () => {
@@ -35,10 +34,10 @@ test("every change can be taken back and made again", () => {
   step("forth");
   expect([series(), currentDraft()?.document.practice]).toEqual([5, "gentle"]);
   changeDraft("/pack/series", 4);
-  expect(hasStep("back")).toBe(true);
+  expect(steps.has("back")).toBe(true);
   step("back");
   changeDraft("/pack/series", 3);
-  expect(hasStep("forth")).toBe(false);
+  expect(steps.has("forth")).toBe(false);
 });
 
 test("typing one value is one step, the next after a pause is another", () => {
