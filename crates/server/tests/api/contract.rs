@@ -139,6 +139,7 @@ async fn what_is_sent_and_given_is_as_it_is_written_down() {
     c.ask("POST", "/api/run/understand", &[], "", Some(&json!({"plan": plan(), "now_s": 90, "readings": [reading]})))
         .await;
     c.ask("POST", "/api/quick-line", &[], "", Some(&json!({"text": "6S 4000 LiPo, 25 W"}))).await;
+    c.ask("POST", "/api/quick-line/of", &[], "", Some(&plan())).await;
     c.ask("GET", "/api/kinds", &[], "", None).await;
     c.ask("GET", "/api/version", &[], "", None).await;
 
@@ -160,6 +161,8 @@ async fn what_is_sent_and_given_is_as_it_is_written_down() {
     let sent = json!({"taken_at": "2026-11-25T09:01:00Z", "clock_offset_ms": 0, "reading": {"terminal_v": 22.6, "terminal_a": 4.0}});
     let id = "01960000-0000-7000-8000-00000000cccc";
     c.ask("PUT", "/api/runs/{id}/readings/{client_id}", &[&run, id], "", Some(&sent)).await;
+    let struck = Some(json!({"struck": true}));
+    c.ask("PUT", "/api/runs/{id}/readings/{client_id}/struck", &[&run, id], "", struck.as_ref()).await;
     c.ask("GET", "/api/runs/{id}/readings", &[&run], "?at_most=50", None).await;
     c.ask("GET", "/api/runs/{id}/state", &[&run], "?now_s=120", None).await;
     c.ask("GET", "/api/runs/{id}/log", &[&run], "?columns=bdf", None).await;

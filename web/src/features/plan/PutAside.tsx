@@ -42,7 +42,7 @@ export function AsideList({ onTake, onDrop }: { onTake: (one: Aside) => void; on
   return (
     <section aria-label="Not saved">
       <h3 className="list-head">Put aside, not saved</h3>
-      <ul className="plan-list">
+      <ul className="plan-list-aside">
         {list.map((one) => (
           <li key={one.at}>
             <button

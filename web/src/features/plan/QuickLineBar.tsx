@@ -33,6 +33,8 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
   const before = useRef<Draft>(undefined);
   // One line is one thing on the bench, however often it is read while it is typed.
   const typed = useRef<number>(undefined);
+  /** What the plan on the bench was read from last: answers given since stay. */
+  const applied = useRef<string>(undefined);
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const client = useQueryClient();
@@ -43,12 +45,15 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
 
   useEffect(() => {
     // What was kept with Enter is not read over: it may be changed by then.
-    if (fresh && line.plan.pack && text.trim() === settled) setDraft(draftOfLine(line, typed.current), "line");
+    if (!fresh || !line.plan.pack || text.trim() !== settled || applied.current === settled) return;
+    applied.current = settled;
+    setDraft(draftOfLine(line, typed.current), "line");
   }, [fresh, line, settled, text]);
 
   const back = () => {
     if (before.current) goBackTo(before.current);
     before.current = undefined;
+    applied.current = undefined;
     setText("");
   };
   /** What stands in the field counts, however slow the answer. */
@@ -59,12 +64,15 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
     const line = await client.query(lineQuery(last)).catch(() => undefined);
     // Without an answer the words stay in the field.
     if (!line) return;
-    if (line.plan.pack || line.plan.source) setDraft(draftOfLine(line, of), "line");
+    if (applied.current !== last && (line.plan.pack || line.plan.source)) setDraft(draftOfLine(line, of), "line");
+    applied.current = undefined;
     before.current = undefined;
     setText("");
     setKept(line.not_understood.length + line.questions.length > 0 ? { line, of } : undefined);
   };
-  const open = kept && draft?.of === kept.of ? kept.line : undefined;
+  const asked = kept && draft?.of === kept.of ? kept.line : undefined;
+  const left = asked?.questions.filter((question) => !isAnswered(question, asked, draft?.document)) ?? [];
+  const open = asked && left.length + asked.not_understood.length > 0 ? asked : undefined;
 
   return (
     <>
@@ -107,7 +115,12 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
       )}
       {text === "" && open && (
         <div className="line-read" role="status">
-          <Open line={open} document={draft?.document} />
+          <div className="line-pieces">
+            <Lost line={open} />
+            {left.map((question) => (
+              <Asked key={question.question} question={question} />
+            ))}
+          </div>
           <span className="line-actions">
             <Button
               size="small"
@@ -147,25 +160,13 @@ function Read({ line }: { line: QuickLine }) {
   );
 }
 
-/** What a kept line left open; a question that was answered since is gone. */
-function Open({ line, document }: { line: QuickLine; document: Draft["document"] | undefined }) {
-  const answered = ({ pointer }: Question) => {
-    const [, of, field] = pointer.split("/");
-    const part = document?.[of as "pack" | "source"] as Record<string, unknown> | null | undefined;
-    const before = line.plan[of as "pack" | "source"] as Record<string, unknown> | null | undefined;
-    if (!field) return part != null;
-    return (part?.[field] ?? null) !== (before?.[field] ?? null);
-  };
-  const left = line.questions.filter((question) => !answered(question));
-  if (left.length + line.not_understood.length === 0) return <p className="muted">All of it is read.</p>;
-  return (
-    <div className="line-pieces">
-      <Lost line={line} />
-      {left.map((question) => (
-        <Asked key={question.question} question={question} />
-      ))}
-    </div>
-  );
+/** Whether a question of a kept line was answered since. */
+function isAnswered({ pointer }: Question, line: QuickLine, document: Draft["document"] | undefined): boolean {
+  const [, of, field] = pointer.split("/");
+  const part = document?.[of as "pack" | "source"] as Record<string, unknown> | null | undefined;
+  const before = line.plan[of as "pack" | "source"] as Record<string, unknown> | null | undefined;
+  if (!field) return part != null;
+  return (part?.[field] ?? null) !== (before?.[field] ?? null);
 }
 
 function Lost({ line }: { line: QuickLine }) {

@@ -39,7 +39,7 @@ export function usePlanFile() {
       okText: "Keep mine as a new plan",
       cancelText: "Take what stands now",
       onOk: () => {
-        const copy = copyOf(mine);
+        const copy = { ...copyOf(mine), of: mine.of };
         setDraft(copy);
         return write(copy, true);
       },

@@ -1,8 +1,10 @@
 import { Button } from "antd";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import type { ResultDoc, Schemas } from "../../api/client";
 import { useRow } from "../../api/shelves";
 import { explain } from "../../ui/feedback";
+import { setDraft } from "../plan/draft";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { atServer } from "../../api/time";
 import { useNow } from "../../ui/useNow";
@@ -26,6 +28,7 @@ import { atPack, END_OPTIONS, readingWords } from "./words";
 /** A charge as it happens: predicted beside read, what it means, when to look next. */
 export function Follow({ id }: { id: string }) {
   const now = atServer(useNow());
+  const navigate = useNavigate();
   const known = useRow("runs", id).data?.document.started_at;
   const now_s = known ? Math.max(0, (now.getTime() - Date.parse(known)) / 1000) : 0;
   const { run, taken, astray, struck, count, waiting, sent, state, failed } = useRun(id, now_s);
@@ -115,6 +118,18 @@ export function Follow({ id }: { id: string }) {
         </ul>
       )}
       {ended && state && <Account way={state.way} account={state.way === "charge" ? { ...state.account, charge_ah: document.charge_ah ?? state.account.charge_ah } : state.account} />}
+      {ended && document.plan && (
+        <p>
+          <Button
+            onClick={() => {
+              setDraft({ document: { ...document.plan, format: "rumek.plan/1" }, links: run.links });
+              void navigate("/plan");
+            }}
+          >
+            Plan it again
+          </Button>
+        </p>
+      )}
       {ended && <Later key={run.version} run={run} />}
       {state && <Learned state={state} />}
       {ended && state && <Take run={run} state={state} />}

@@ -4,6 +4,7 @@ import { Follow } from "./Follow";
 import { Logbook } from "./Logbook";
 import { LogImport } from "./LogImport";
 import { Preflight } from "./Preflight";
+import { RunTable } from "./RunTable";
 import { keepStarting, starting as kept, type Starting } from "./starting";
 import "../../ui/work.css";
 import "./run.css";
@@ -20,20 +21,8 @@ export default function RunScreen() {
     <div className="runs">
       <Logbook starting={starting} />
       <div className="runs-work">
-        {id === "log" ? <LogImport /> : id ? <Follow key={id} id={id} /> : starting ? <Preflight starting={starting} onChange={change} /> : <Teach />}
+        {id === "log" ? <LogImport /> : id ? <Follow key={id} id={id} /> : starting ? <Preflight starting={starting} onChange={change} /> : <RunTable />}
       </div>
-    </div>
-  );
-}
-
-function Teach() {
-  return (
-    <div className="teach">
-      <h1>Run</h1>
-      <p>
-        A charge as it happens: the list before it, your readings beside the prediction, what they mean, and when it will be
-        done. Start one from a plan, on its bench card; what was before is the logbook beside this.
-      </p>
     </div>
   );
 }
