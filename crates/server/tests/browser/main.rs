@@ -8,6 +8,7 @@ mod chains;
 mod files;
 mod keeping;
 mod logs;
+mod lost;
 mod planning;
 mod rescues;
 mod runs;
