@@ -25,7 +25,7 @@ async fn a_plan_is_saved_survives_a_reload_and_is_reopened() {
     bench.press("Plans").await;
     bench.press("Delete Evening tow").await;
     bench.until_says(".plan-list, .drawer-note", "No plan is saved yet").await;
-    bench.press("Undo").await;
+    bench.see(".ant-message button").await.click().await.unwrap();
     bench.until_says(".plan-list", "Evening tow").await;
     bench.assert_no_complaints_but(&["422"]).await;
     bench.clear_up().await;

@@ -14,11 +14,11 @@ async fn a_plan_has_an_address_its_changes_go_back_and_forth_and_what_is_left_un
     let path = bench.until_script(PATH, "/plan/").await;
 
     bench.press("gentle").await;
-    let gentle = bench.until(".card-figures", "changes", |card| !card.contains("25.16")).await;
+    bench.until_says(".card-figures", "24.57").await;
     bench.press("Undo").await;
     bench.until_says(".card-figures", "25.16").await;
     bench.press("Redo").await;
-    bench.until(".card-figures", "is that of the gentle charge again", |card| card == gentle).await;
+    bench.until_says(".card-figures", "24.57").await;
 
     // What the line could not read stays to be seen once it is kept, and the plan before is put aside.
     bench.fill(".quick-line", "12V 18Ah agm cycle 14.4-15.0V wobbly, 20V 5A bench").await;
@@ -31,14 +31,14 @@ async fn a_plan_has_an_address_its_changes_go_back_and_forth_and_what_is_left_un
     bench.until_script("return location.pathname === '/plan' ? 'unsaved' : location.pathname", "unsaved").await;
     bench.press("Leave it").await;
     bench.press("Back to it").await;
-    bench.until(".card-figures", "is that of the gentle charge", |card| card == gentle).await;
+    bench.until_says(".card-figures", "24.57").await;
     bench.until_script(PATH, &path).await;
 
     // Back is what was open before.
     bench.client().back().await.unwrap();
     bench.until_says(".card-figures", "14.80").await;
     bench.client().forward().await.unwrap();
-    bench.until(".card-figures", "is that of the gentle charge", |card| card == gentle).await;
+    bench.until_says(".card-figures", "24.57").await;
 
     // Its address alone opens a saved plan.
     bench.open("/gear").await;
@@ -66,11 +66,12 @@ async fn an_unsaved_plan_travels_in_its_link() {
     let bench = Bench::set_up(false).await;
     bench.open("/plan").await;
     bench.until_says(".empty", "What do you want to charge").await;
-    bench.allow("clipboard-read").await;
-    bench.allow("clipboard-write").await;
+    // What is put on the clipboard is kept here: a browser without a head has none.
+    let listen = "navigator.clipboard.writeText = (text) => { window.copied = text; return Promise.resolve(); }";
+    bench.client().execute(listen, vec![]).await.unwrap();
     bench.fill(".quick-line", "12V 18Ah agm cycle 14.4-15.0V, 20V 5A bench\u{e007}").await;
     bench.until_says(".card-figures", "14.80").await;
-    let copied = "return navigator.clipboard.readText()";
+    let copied = "return window.copied";
     bench.press("More").await;
     bench.press("Copy as a quick line").await;
     bench.until_says("body", "Its quick line").await;
@@ -129,7 +130,7 @@ async fn a_mistyped_reading_is_corrected_and_the_mistake_stays_struck_through() 
 async fn a_drawer_that_is_closed_keeps_what_was_typed() {
     let bench = Bench::set_up(true).await;
     bench.open("/shelf").await;
-    bench.press("Edit Winch battery").await;
+    bench.press("Edit Winch").await;
     bench.until_script(PATH, "/shelf/").await;
     bench.fill_labelled("Capacity", "34").await;
     bench.type_keys("\u{e00c}").await;
@@ -137,7 +138,7 @@ async fn a_drawer_that_is_closed_keeps_what_was_typed() {
     bench.fill_labelled("Capacity", "35").await;
     bench.press("Close").await;
     bench.until_script("return location.pathname === '/shelf' ? 'closed' : 'open'", "closed").await;
-    bench.press("Edit Winch battery").await;
+    bench.press("Edit Winch").await;
     bench.until_says(".ant-drawer", "What you typed here before is here again").await;
     bench.press("Show what is saved").await;
     bench.until_script("return [...document.querySelectorAll('.ant-drawer input')].map((i) => i.value).join(' ')", "33 Ah").await;

@@ -37,6 +37,12 @@ export function useAddress(draft: Draft | undefined) {
         });
         return;
       }
+      const before = left !== undefined && left !== now?.of ? leftAt(left) : undefined;
+      // As it was left in this window, changes and all.
+      if (before && before.id === id) {
+        setDraft(before);
+        return;
+      }
       if (id !== undefined && now?.id !== id) {
         fetching.current = true;
         answered(api.GET("/api/plans/{id}", { params: { path: { id } } }))
@@ -50,11 +56,6 @@ export function useAddress(draft: Draft | undefined) {
           .finally(() => {
             fetching.current = false;
           });
-        return;
-      }
-      const before = id === undefined && left !== undefined && left !== now?.of ? leftAt(left) : undefined;
-      if (before) {
-        setDraft(before);
         return;
       }
     }
