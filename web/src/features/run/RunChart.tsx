@@ -3,6 +3,7 @@ import { type PointerEvent, useState } from "react";
 import type { CurvePoint } from "../../api/client";
 import { stopwatch } from "../../ui/clock";
 import { useWidth } from "../../ui/useSize";
+import { CellLines } from "./CellLines";
 import { MARGIN, RunLines } from "./RunLines";
 import { type Taken, useNearer } from "./useRun";
 
@@ -33,6 +34,7 @@ export function RunChart({ id, began, planned, course, taken, now_s }: Props) {
   const end_s = Math.max(...[...planned, ...course].map((p) => p.t_s), ...taken.map(({ reading }) => reading.t_s), now_s, 60);
   const shown: Span = span ?? [0, end_s];
   const dense = taken.length > DENSE;
+  const drawn = (span && asked === span && nearer) || taken;
   const show = (next: Span | undefined) => {
     setSpan(next);
     setAsked(next);
@@ -66,9 +68,10 @@ export function RunChart({ id, began, planned, course, taken, now_s }: Props) {
         }}
       >
         {width > 0 && (
-          <RunLines planned={planned} course={course} taken={(span && asked === span && nearer) || taken} now_s={now_s} shown={shown} chosen={chosen} dense={dense} width={width} />
+          <RunLines planned={planned} course={course} taken={drawn} now_s={now_s} shown={shown} chosen={chosen} dense={dense} width={width} />
         )}
       </div>
+      {width > 0 && <CellLines taken={drawn} shown={shown} width={width} />}
       {dense && (
         <>
           <Slider

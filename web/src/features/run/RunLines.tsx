@@ -4,7 +4,6 @@ import { useId } from "react";
 import type { CurvePoint } from "../../api/client";
 import { timeTicks } from "../../ui/chart/ticks";
 import { stopwatch } from "../../ui/clock";
-import { trimmed } from "../../ui/quantity/parse";
 import type { Taken } from "./useRun";
 import { atPack } from "./words";
 
@@ -57,13 +56,13 @@ export function RunLines({ planned, course, taken, now_s, shown, chosen, dense, 
           <g key={v} className="tick" transform={`translate(0,${yV(v)})`}>
             <path d={`M0,0 H${plotWidth}`} />
             <text x={-6} dy="0.32em" textAnchor="end" className="volts">
-              {trimmed(v, 2)} V
+              {yV.tickFormat(4)(v)} V
             </text>
           </g>
         ))}
         {yA.ticks(4).map((a) => (
           <text key={a} x={plotWidth + 6} y={yA(a)} dy="0.32em" className="tick amps">
-            {trimmed(a, 2)} A
+            {yA.tickFormat(4)(a)} A
           </text>
         ))}
         {timeTicks(to_s, plotWidth, from_s).map(({ t_s, words }) => (
