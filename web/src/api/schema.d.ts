@@ -7691,7 +7691,7 @@ export interface components {
         /** @description Which way the current of a run went. */
         RunWay: "charge" | "discharge" | "several" | "unclear";
         /** @description What readings mean. */
-        SayingCode: "discharge" | "several_cycles" | "sign_unclear" | "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_capacity" | "cell_ahead" | "cell_behind" | "full" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
+        SayingCode: "discharge" | "several_cycles" | "sign_unclear" | "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_current" | "displays_differ" | "over_capacity" | "cell_ahead" | "cell_behind" | "full" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
         /** @description One thing the readings say. */
         SayingDoc: {
             /** @description Which. */

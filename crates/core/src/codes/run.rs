@@ -73,6 +73,10 @@ codes! {
         LeadDrop = "lead_drop",
         /// More volts than are set, or than the cells bear.
         OverVoltage = "over_voltage",
+        /// More current than was expected and than the plan allows.
+        OverCurrent = "over_current",
+        /// Two displays of one current contradict each other.
+        DisplaysDiffer = "displays_differ",
         /// More charge than it can hold.
         OverCapacity = "over_capacity",
         /// A cell is nearly full before the others.

@@ -1,11 +1,9 @@
 //! What readings mean: each rule looks for one thing and is silent else.
 
 use super::course::Look;
-use crate::chain::settings::Chosen;
-use crate::formats::named;
-use crate::formats::{MeterAt, RunReadingDoc, SayingCode, SayingDoc, Severity};
-use crate::parts::identify::Identified;
-use crate::parts::plan::Plan;
+use super::currents::{displays_differ, over_current};
+use super::scene::{Drop, Scene, saying, slack_v};
+use crate::formats::{MeterAt, SayingCode, SayingDoc, Severity};
 use crate::units::{in_amp_hours, in_amps, in_celsius, trimmed};
 
 /// A lead takes this much more than its copper explains before it is told, Ω: ten good plugs have as much.
@@ -27,40 +25,8 @@ const FULL_WARMTH_C: f64 = 0.75;
 /// A pack whose resistance is this many times what was believed is told.
 pub(super) const HIGH_RESISTANCE: f64 = 1.5;
 
-/// How many times the believed resistance a pack shows, and how sure that is.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct Drop {
-    pub(crate) factor: f64,
-    pub(crate) deviation: f64,
-}
-
-/// Everything the rules look at.
-pub(crate) struct Scene<'a> {
-    pub(crate) plan: &'a Plan,
-    pub(crate) found: &'a Identified,
-    pub(crate) chosen: &'a Chosen,
-    pub(crate) readings: &'a [RunReadingDoc],
-    pub(crate) looks: &'a [Look],
-    pub(crate) drop: Option<Drop>,
-    /// Into the pack at the last look, as the pack stands then, A.
-    pub(crate) expected_a: f64,
-    /// At the terminals at the last look, as was believed before any reading, V.
-    pub(crate) believed_v: f64,
-    /// Into the pack so far, Ah.
-    pub(crate) charge_ah: f64,
-}
-
 /// What a hand meter leaves open at one cell, V: the card's stop is this one's.
 const CELL_SLACK_V: f64 = 0.015;
-
-/// What meter and dial may be off at some volts.
-pub(super) fn slack_v(volts: f64) -> f64 {
-    0.006 * volts + 0.02
-}
-
-pub(super) fn saying(code: SayingCode, severity: Severity, message: String, values: &[(&str, f64)]) -> SayingDoc {
-    SayingDoc { code, severity, message, values: named(values) }
-}
 
 /// How far some cells stand apart, V.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -81,16 +47,18 @@ impl Cells {
 
 /// All that the readings say, gravest first; on track where nothing else is said.
 pub(crate) fn diagnose(scene: &Scene<'_>) -> Vec<SayingDoc> {
-    let rules: [fn(&Scene<'_>) -> Option<SayingDoc>; 11] = [
+    let rules: [fn(&Scene<'_>) -> Option<SayingDoc>; 13] = [
         full,
         warming,
         over_voltage,
+        over_current,
         cell_behind,
         voltage_missing,
         over_capacity,
         stopped,
         cell_ahead,
         supply_limited,
+        displays_differ,
         lead_drop,
         high_resistance,
     ];
@@ -116,25 +84,6 @@ pub(crate) fn diagnose(scene: &Scene<'_>) -> Vec<SayingDoc> {
     }
     said.sort_by_key(|s| s.severity);
     said
-}
-
-impl Scene<'_> {
-    fn last_look(&self) -> Option<&Look> {
-        self.looks.iter().rev().find(|look| look.pack_v.is_some() || look.pack_a.is_some())
-    }
-
-    fn slack_a(amps: f64) -> f64 {
-        0.06 * amps + 0.03
-    }
-
-    fn stop_a(&self) -> f64 {
-        self.chosen.stops.taper_a.unwrap_or(0.02 * in_amp_hours(self.plan.pack.nameplate))
-    }
-
-    /// Whether the terminals have come up to the charge voltage.
-    fn at_voltage(&self, volts: f64) -> bool {
-        volts >= self.chosen.dial_v - slack_v(self.chosen.dial_v)
-    }
 }
 
 /// More volts than are set: something regulates wrongly, or the set voltage is another's. A cell above

@@ -4,6 +4,7 @@
 mod account;
 mod begin;
 mod course;
+mod currents;
 mod diagnose;
 mod export;
 mod extremes;
@@ -13,6 +14,7 @@ mod keep;
 mod preflight;
 mod refit;
 mod row;
+mod scene;
 mod seen;
 mod sums;
 mod tops;
@@ -43,9 +45,10 @@ use crate::physics::charge::{Charge, Model, Moment, Scale, State, simulate_from}
 use crate::physics::operating::{LoadDraw, operating_point};
 use account::Sofar;
 use course::{Drive, Look, Mean, corrected, follow, looks};
-use diagnose::{Drop, Scene, diagnose};
+use diagnose::diagnose;
 use frozen::frozen;
 use refit::{Fitted, refit};
+use scene::{Drop, Scene};
 use seen::{Log, seen};
 use tops::Tops;
 use way::{Leg, way};
@@ -275,8 +278,11 @@ impl Run<'_> {
         let limited = said.iter().find(|s| s.code == SayingCode::SupplyLimited).and_then(|s| s.values.get("current_a"));
         let rest = self.rest(&fitted, &drive, last_s, limited.copied());
         let (end_low_s, end_high_s) = self.bounds(&fitted, &drive, last_s, limited.copied(), rest.total_s);
+        // Whoever comes by the clock, because something guards the charge meanwhile, comes as planned.
+        let planned_s = self.chosen.nudge.and_then(|rule| rule.comes_every_s(last_s));
+        let usual_s = planned_s.unwrap_or(USUAL_LOOK_S);
         let (next_look_s, next_look_why) =
-            if over { (None, "It is done.".to_owned()) } else { next_look(&said, &rest, last_s) };
+            if over { (None, "It is done.".to_owned()) } else { next_look(&said, &rest, last_s, usual_s) };
         let account = Sofar { looks: &material.flowed, now_s, charge_ah, energy_wh };
         let account = account.beside(&case, self.chosen, &base, &case.run(fitted.values[0], fitted.scale()));
         RunStateDoc {
@@ -427,13 +433,13 @@ fn put_in(looks: &[Look], drive: &Drive) -> (f64, f64) {
 }
 
 /// When to look next, and why: counted from the last look, so that one that is due stays due.
-fn next_look(said: &[SayingDoc], rest: &Charge, last_s: f64) -> (Option<f64>, String) {
+fn next_look(said: &[SayingDoc], rest: &Charge, last_s: f64, usual_s: f64) -> (Option<f64>, String) {
     if said.iter().any(|s| s.severity == Severity::Stop) {
         return (Some(last_s), "Now: something is wrong.".to_owned());
     }
     let after = |t: Option<f64>| t.filter(|t| *t > last_s + 60.0);
     let turn = rest.nudges.iter().map(|turn| turn.at_s).find(|t| *t > last_s + 30.0);
-    let mut looks = vec![(last_s + USUAL_LOOK_S, "A usual look: volts, amps, warmth.")];
+    let mut looks = vec![(last_s + usual_s, "A usual look: volts, amps, warmth.")];
     if said.iter().any(|s| s.severity == Severity::Caution) {
         looks.push((last_s + SOON_S, "Soon: to see whether it stays so."));
     }

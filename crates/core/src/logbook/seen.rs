@@ -1,8 +1,9 @@
 //! What a log shows of its pack, whatever fed it: the worst of each quantity over all of its readings.
 
 use super::course::Look;
-use super::diagnose::{AHEAD_V, BEHIND_V, HIGH_RESISTANCE, WARMING_K, saying, slack_v};
+use super::diagnose::{AHEAD_V, BEHIND_V, HIGH_RESISTANCE, WARMING_K};
 use super::refit::Fitted;
+use super::scene::{saying, slack_v};
 use super::tops::Tops;
 use crate::formats::{RunWay, SayingCode, SayingDoc, Severity};
 use crate::parts::plan::Plan;

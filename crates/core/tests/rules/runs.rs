@@ -3,7 +3,7 @@
 use rstest::rstest;
 use rumek_core::codes::LogColumns;
 use rumek_core::formats::{
-    PreflightAskDoc, PreflightDoc, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, from_value,
+    PreflightAskDoc, PreflightDoc, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, Severity, from_value,
 };
 use rumek_core::{LogRow, log_csv, preflight, understand};
 use serde_json::{Value, json};
@@ -87,6 +87,47 @@ fn without_a_reading_it_goes_as_planned_and_with_one_it_goes_on_from_there() {
     assert!((half.course[0].t_s - 1200.0).abs() < 1e-6);
     let overslept = state(json!({}), 3000.0, json!([{ "t_s": 1200, "terminal_v": 23.9, "source_a": 2.0 }]));
     assert_eq!((half.next_look_s, overslept.next_look_s), (Some(1500.0), Some(1500.0)), "a look that is due stays due");
+}
+
+#[rstest]
+// 4 A are set: a fifth more is 4.8 A.
+#[case::a_little_more(4.75, json!({"rated_c_rate": 3}), None)]
+#[case::a_fifth_more(4.85, json!({"rated_c_rate": 3}), Some(Severity::Caution))]
+#[case::a_fifth_above_the_label(4.9, json!({"rated_c_rate": 1}), Some(Severity::Stop))]
+#[case::less_above_the_label(4.85, json!({"rated_c_rate": 1.02}), Some(Severity::Caution))]
+fn more_than_may_flow_is_told(#[case] amps: f64, #[case] pack: Value, #[case] expected: Option<Severity>) {
+    let plan = json!({"pack": pack, "settings": {"current_a": 4}, "source": {"max_current_a": 10}});
+    let said = state(plan, 600.0, json!([{"t_s": 600, "terminal_v": 23.3, "source_a": amps}])).said;
+    let found = said.iter().find(|one| one.code == SayingCode::OverCurrent);
+    assert_eq!(found.map(|one| one.severity), expected, "{said:?}");
+}
+
+#[rstest]
+#[case::as_displays_are(json!({"source_a": 4.0, "bms_a": 3.7}), json!({}), false)]
+#[case::a_tenth_apart(json!({"source_a": 4.0, "bms_a": 3.65}), json!({}), true)]
+#[case::a_known_load_between(json!({"source_a": 4.0, "bms_a": 3.0}), json!({"load": {"current_a": 1}}), false)]
+#[case::by_meter_at_the_pack(json!({"source_a": 4.0, "terminal_a": 3.6}), json!({}), true)]
+#[case::tenths_of_a_small_current(json!({"source_a": 0.5, "bms_a": 0.36}), json!({}), false)]
+#[case::little_more_of_it(json!({"source_a": 0.5, "bms_a": 0.34}), json!({}), true)]
+fn displays_that_contradict_each_other_are_told(#[case] reading: Value, #[case] plan: Value, #[case] told: bool) {
+    let mut reading = reading;
+    reading["t_s"] = json!(600);
+    reading["terminal_v"] = json!(23.3);
+    let said = state(plan, 600.0, json!([reading])).said;
+    assert_eq!(said.iter().any(|one| one.code == SayingCode::DisplaysDiffer), told, "{said:?}");
+}
+
+#[test]
+fn who_comes_by_the_clock_is_told_to_come_as_planned() {
+    let plan = json!({
+        "pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 100, "balancer": "built_in", "bms": {"max_charge_a": 100, "balances": true}},
+        "source": {"kind": "adjustable_supply", "min_voltage_v": 8, "max_voltage_v": 16, "max_current_a": 30},
+        "visit_every_min": 360, "attended_first_min": 60,
+    });
+    let reading = |t_s: f64| json!([{"t_s": t_s, "terminal_v": 13.3, "source_a": 20.0}]);
+    let look = |t_s: f64| state(plan.clone(), t_s, reading(t_s)).next_look_s.unwrap() - t_s;
+    assert!(look(600.0) <= 1800.0, "{}", look(600.0));
+    assert!(look(7200.0) > 1800.0, "{}", look(7200.0));
 }
 
 #[test]

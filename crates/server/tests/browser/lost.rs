@@ -141,7 +141,12 @@ async fn a_drawer_that_is_closed_keeps_what_was_typed() {
     bench.press("Edit Winch").await;
     bench.until_says(".ant-drawer", "What you typed here before is here again").await;
     bench.press("Show what is saved").await;
-    bench.until_script("return [...document.querySelectorAll('.ant-drawer input')].map((i) => i.value).join(' ')", "33 Ah").await;
+    bench
+        .until_script(
+            "return [...document.querySelectorAll('.ant-drawer input')].map((i) => i.value).join(' ')",
+            "33 Ah",
+        )
+        .await;
     bench.assert_no_complaints().await;
     bench.clear_up().await;
 }

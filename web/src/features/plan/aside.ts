@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import type { Draft } from "./draft";
+import type { Draft } from "./kept";
 
 /** A plan that something else took the place of before it was saved. */
 export interface Aside {

@@ -1,22 +1,12 @@
 import { useSyncExternalStore } from "react";
-import type { LinksDoc, PlanDoc, QuickLine } from "../../api/client";
+import type { QuickLine } from "../../api/client";
 import type { Stored } from "../../api/shelves";
 import { withValue } from "../../ui/documents/pointer";
 import { Steps, type Way } from "../../ui/steps";
 import { putAside, takeFromAside } from "./aside";
+import type { Draft } from "./kept";
 
-/** The plan on the bench: saved or not, it survives a reload and a lost connection. */
-export interface Draft {
-  document: PlanDoc;
-  links: LinksDoc;
-  /** The saved plan it is, and the version it is based on. */
-  id?: string | undefined;
-  version?: number | undefined;
-  /** What was last saved, to tell whether anything changed since. */
-  saved?: string | undefined;
-  /** Which thing on the bench it is: kept while it is changed, another once it is replaced. */
-  of?: number | undefined;
-}
+export type { Draft };
 
 const KEY = "rumek.draft";
 const FORMAT = "rumek.plan/1";
