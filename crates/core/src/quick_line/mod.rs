@@ -308,7 +308,7 @@ impl Draft {
                 self.note(token, "from the wall".to_owned(), "/source/kind")
             }
             "charger" | "smart" | "buck" | "boost" | "module" | "converter" | "board" | "linear" | "lamp" | "lamps"
-            | "bulb" | "cc" | "resistor" | "dcdc" | "dc-dc" => self.charger_word(token),
+            | "bulb" | "bulbs" | "cc" | "resistor" | "dcdc" | "dc-dc" => self.charger_word(token),
             "balance" | "balanced" | "balancer" => {
                 self.pack.balancer = Some(Balancer::BalanceLead);
                 self.note(token, "the charger levels the cells".to_owned(), "/pack/balancer")
@@ -353,7 +353,7 @@ impl Draft {
         let (kind, meaning) = match token.word.as_str() {
             "smart" => (ChargerKind::SmartCharger, "a charger that runs by itself"),
             "linear" => (ChargerKind::LinearModule, "a linear module"),
-            "lamp" | "lamps" | "bulb" => (ChargerKind::Lamp, "a lamp as limiter"),
+            "lamp" | "lamps" | "bulb" | "bulbs" => (ChargerKind::Lamp, "a lamp as limiter"),
             "resistor" => (ChargerKind::Resistor, "a resistor as limiter"),
             "dcdc" | "dc-dc" => (ChargerKind::DcDc, "a module that turns volts into others"),
             "cc" => {

@@ -524,7 +524,7 @@ impl Draft {
                     });
                 }
             }
-            About::Charger if part.says(&["lamp", "lamps", "bulb"]) => {
+            About::Charger if part.says(&["lamp", "lamps", "bulb", "bulbs"]) => {
                 self.charger.lamps_in_parallel = Some(count);
                 self.note(&token, format!("{count} of them side by side"), "/charger/lamps_in_parallel");
             }

@@ -181,6 +181,7 @@ pub(super) const CHARGER_WORDS: &[&str] = &[
     "lamp",
     "lamps",
     "bulb",
+    "bulbs",
     "cc",
     "pwm",
     "resistor",
@@ -288,7 +289,8 @@ pub(super) fn nearest(word: &str) -> Option<&'static str> {
     }
     const CHEMISTRIES: &[&str] =
         &["lipo", "lihv", "liion", "lifepo", "nimh", "supercap", "flooded", "titanate", "nicad"];
-    all().chain(CHEMISTRIES.iter().copied()).filter(|one| one.len() >= SHORTEST).find(|one| one_slip(word, one))
+    // Words of four letters are a slip away from too many others: `well` is no wall.
+    all().filter(|one| one.len() > SHORTEST).chain(CHEMISTRIES.iter().copied()).find(|one| one_slip(word, one))
 }
 
 /// Whether one letter was left out, put in, changed, or two neighbours swapped.
