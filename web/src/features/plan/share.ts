@@ -13,16 +13,17 @@ export async function linkOf(document: PlanDoc, origin: string): Promise<string>
   return `${origin}/plan#${MARK}${text}`;
 }
 
-/** The plan that a fragment carries; `undefined` where it carries none, `null` where it is damaged. */
-export async function planOfFragment(fragment: string): Promise<PlanDoc | null | undefined> {
-  const packed = fragment.replace(/^#/, "");
-  if (!packed.startsWith(MARK)) return undefined;
+/** Whether a fragment means to carry a plan: another may be there for other reasons. */
+export const carriesPlan = (fragment: string) => fragment.startsWith(`#${MARK}`);
+
+/** The plan that a fragment carries; `undefined` where it is damaged. */
+export async function planOfFragment(fragment: string): Promise<PlanDoc | undefined> {
   try {
-    const text = atob(packed.slice(MARK.length).replaceAll("-", "+").replaceAll("_", "/"));
+    const text = atob(fragment.slice(MARK.length + 1).replaceAll("-", "+").replaceAll("_", "/"));
     const bytes = Uint8Array.from(text, (c) => c.charCodeAt(0));
     const document = JSON.parse(new TextDecoder().decode(await stream(bytes, new DecompressionStream("deflate-raw")))) as PlanDoc;
-    return document.format === "rumek.plan/1" ? document : null;
+    return document.format === "rumek.plan/1" ? document : undefined;
   } catch {
-    return null;
+    return undefined;
   }
 }

@@ -3,7 +3,7 @@ import { useLocation, useNavigate, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { useFeedback } from "../../ui/feedback";
 import { currentDraft, type Draft, draftOf, leftAt, setDraft } from "./draft";
-import { planOfFragment } from "./share";
+import { carriesPlan, planOfFragment } from "./share";
 
 interface Left {
   /** Which thing on the bench an unsaved plan's address stands for in this window. */
@@ -27,7 +27,7 @@ export function useAddress(draft: Draft | undefined) {
     const left = (location.state as Left | null)?.of;
     if (arrived.current !== location.key) {
       arrived.current = location.key;
-      if (location.hash !== "") {
+      if (carriesPlan(location.hash)) {
         fetching.current = true;
         void planOfFragment(location.hash).then((document) => {
           fetching.current = false;
