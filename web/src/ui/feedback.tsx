@@ -1,37 +1,41 @@
 import { App, Button } from "antd";
+import { useMemo } from "react";
 import { OfflineError, ProblemError } from "../api/client";
 
-/** What a person is told after doing something. */
+/** What a person is told after doing something; the same from one rendering to the next. */
 export function useFeedback() {
   const { message } = App.useApp();
-  return {
-    done: (text: string) => void message.success(text),
-    /** Says what was undone, and offers to take it back for a while. */
-    undoable: (text: string, undo: () => void) => {
-      const key = crypto.randomUUID();
-      void message.open({
-        key,
-        type: "success",
-        duration: 12,
-        content: (
-          <>
-            {text}{" "}
-            <Button
-              size="small"
-              type="link"
-              onClick={() => {
-                message.destroy(key);
-                undo();
-              }}
-            >
-              Undo
-            </Button>
-          </>
-        ),
-      });
-    },
-    failed: (error: unknown) => void message.error(explain(error), 8),
-  };
+  return useMemo(
+    () => ({
+      done: (text: string) => void message.success(text),
+      /** Says what was undone, and offers to take it back for a while. */
+      undoable: (text: string, undo: () => void) => {
+        const key = crypto.randomUUID();
+        void message.open({
+          key,
+          type: "success",
+          duration: 12,
+          content: (
+            <>
+              {text}{" "}
+              <Button
+                size="small"
+                type="link"
+                onClick={() => {
+                  message.destroy(key);
+                  undo();
+                }}
+              >
+                Undo
+              </Button>
+            </>
+          ),
+        });
+      },
+      failed: (error: unknown) => void message.error(explain(error), 8),
+    }),
+    [message],
+  );
 }
 
 /** An error in words, with what to do. */

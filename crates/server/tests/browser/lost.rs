@@ -34,6 +34,12 @@ async fn a_plan_has_an_address_its_changes_go_back_and_forth_and_what_is_left_un
     bench.until_says(".card-figures", "24.57").await;
     bench.until_script(PATH, &path).await;
 
+    // Back is what was open before.
+    bench.client().back().await.unwrap();
+    bench.until_says(".card-figures", "14.80").await;
+    bench.client().forward().await.unwrap();
+    bench.until_says(".card-figures", "24.57").await;
+
     // Its address alone opens a saved plan.
     bench.open("/gear").await;
     bench.open(&path).await;
