@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { useLocation, useNavigate, useParams } from "react-router";
+import { NavigationType, useLocation, useNavigate, useNavigationType, useParams } from "react-router";
 import { answered, api } from "../../api/client";
 import { useFeedback } from "../../ui/feedback";
 import { currentDraft, type Draft, draftOf, leftAt, setDraft } from "./draft";
@@ -19,14 +19,21 @@ export function useAddress(draft: Draft | undefined) {
   const location = useLocation();
   const navigate = useNavigate();
   const feedback = useFeedback();
-  const arrived = useRef<string>(undefined);
+  const type = useNavigationType();
+  // The place itself and not its key: a step back may come before the step it goes back from was shown.
+  const arrived = useRef<object>(undefined);
+  // The step this hook asked for last may not have come yet: a busy browser puts it off while typing goes on.
+  const at = useRef<{ pathname: string; of?: number }>(undefined);
   const fetching = useRef(false);
 
   useEffect(() => {
     const now = currentDraft();
     const left = (location.state as Left | null)?.of;
-    if (arrived.current !== location.key) {
-      arrived.current = location.key;
+    const own = at.current !== undefined && left !== undefined && type !== NavigationType.Pop;
+    const before = arrived.current;
+    arrived.current = location;
+    if (before !== location && !own) {
+      at.current = { pathname: location.pathname, of: left };
       if (carriesPlan(location.hash)) {
         fetching.current = true;
         void planOfFragment(location.hash).then((document) => {
@@ -37,10 +44,10 @@ export function useAddress(draft: Draft | undefined) {
         });
         return;
       }
-      const before = left !== undefined && left !== now?.of ? leftAt(left) : undefined;
+      const asLeft = left !== undefined && left !== now?.of ? leftAt(left) : undefined;
       // As it was left in this window, changes and all.
-      if (before && before.id === id) {
-        setDraft(before);
+      if (asLeft && asLeft.id === id) {
+        setDraft(asLeft);
         return;
       }
       if (id !== undefined && now?.id !== id) {
@@ -59,12 +66,13 @@ export function useAddress(draft: Draft | undefined) {
         return;
       }
     }
-    if (fetching.current || !now) return;
+    if (fetching.current || !now || !at.current) return;
     const wanted = now.id === undefined ? "/plan" : `/plan/${now.id}`;
-    const there = location.pathname === wanted && (now.id !== undefined || left === now.of);
-    if (there) return;
+    const here = at.current;
+    if (here.pathname === wanted && (now.id !== undefined || here.of === now.of)) return;
     // The same thing under its own address is no step; another thing is one to come back from.
-    const same = left === now.of || (left === undefined && id === undefined);
+    const same = here.of === now.of || (here.of === undefined && here.pathname === "/plan");
+    at.current = { pathname: wanted, of: now.of };
     void navigate(wanted, { replace: same, state: { of: now.of } satisfies Left });
-  }, [location, id, draft?.id, draft?.of, navigate, feedback]);
+  }, [location, id, type, draft?.id, draft?.of, navigate, feedback]);
 }
