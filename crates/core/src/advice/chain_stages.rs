@@ -6,7 +6,7 @@ use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::formats::{Place, StageDoc};
 use crate::physics::charge::{Charge, Moment};
-use crate::physics::operating::{LoadDraw, Places, amps_into};
+use crate::physics::operating::{Feed, LoadDraw, Places, amps_into};
 use crate::units::trimmed;
 
 /// The chain, source first; a load across the pack comes last. Nothing heats while the settings
@@ -61,7 +61,13 @@ pub(crate) fn amps(reckoning: &Reckoning<'_>, chain: &[Place], moment: &Moment) 
         return chain.iter().map(|at| if *at == Place::Load { load_a } else { -moment.current_a }).collect();
     };
     let total_a = moment.current_a + load_a;
-    let mut widths: Vec<f64> = chain.iter().map(|at| width(chosen, *at, moment, total_a, load_a)).collect();
+    // A battery that feeds the chain has sunk since the start.
+    let mut feed = chosen.built.feed;
+    feed.follow(moment.open_v);
+    let each = feed.inputs.map(|inputs| inputs.each(feed.supply));
+    let watts = each.as_ref().map_or(&chosen.built.powers[..], |each| &each[..]);
+    let mut widths: Vec<f64> =
+        chain.iter().map(|at| width(chosen, &feed, watts, *at, moment, (total_a, load_a))).collect();
     // What nothing limits is as wide as the widest that something does.
     let widest = widths.iter().copied().filter(|a| a.is_finite()).fold(total_a, f64::max);
     for (a, at) in widths.iter_mut().zip(chain) {
@@ -90,7 +96,16 @@ pub(crate) fn overloaded(reckoning: &Reckoning<'_>, chain: &[Place], moment: &Mo
     carries.filter(|(_, may_a)| **may_a < OVER * total_a).map(|(at, _)| *at).collect()
 }
 
-fn width(chosen: &Chosen, at: Place, moment: &Moment, total_a: f64, load_a: f64) -> f64 {
+/// What a stage could deliver, A, given the limits in watts; `flowing`: the total and the load's share of it, A.
+fn width(
+    chosen: &Chosen,
+    feed: &Feed,
+    watts: &[(LimitCode, f64)],
+    at: Place,
+    moment: &Moment,
+    flowing: (f64, f64),
+) -> f64 {
+    let (total_a, load_a) = flowing;
     let places = chosen.places();
     let by_current = chosen
         .currents
@@ -98,13 +113,7 @@ fn width(chosen: &Chosen, at: Place, moment: &Moment, total_a: f64, load_a: f64)
         .filter(|(code, _)| places.of(*code) == at)
         .map(|(_, a)| *a)
         .fold(f64::INFINITY, f64::min);
-    // A battery that feeds the chain has sunk since the start.
-    let mut feed = chosen.built.feed;
-    feed.follow(moment.open_v);
-    let by_power = match feed.inputs {
-        Some(inputs) => least_watts(places, at, &inputs.each(feed.supply)),
-        None => least_watts(places, at, &chosen.built.powers),
-    };
+    let by_power = least_watts(places, at, watts);
     let by_power = if by_power.is_finite() { amps_into(by_power, moment.pack_v, feed.power_ohm) } else { by_power };
     let by_line = feed
         .drive

@@ -2,7 +2,7 @@
 //!
 //! Adaptive steps: long while little changes, and cut back so that they land exactly on every
 //! event (a change of limit, 80 %, the goal, the stop). An event is found by bisection on the
-//! step length, down to ten milliseconds.
+//! step length, down to ten milliseconds or a thousandth of the step.
 
 mod model;
 mod moment;
@@ -21,7 +21,10 @@ use crate::physics::operating::{Feed, Flows, LoadDraw, OperatingPoint, operating
 
 /// A curve never has more points than this.
 pub(crate) const MAX_POINTS: usize = 400;
+/// An event is found to so many seconds …
 const EVENT_S: f64 = 1e-2;
+/// … or to this share of the step it lies in: a step changes the pack by a hundredth or two.
+const EVENT_SHARE: f64 = 1e-3;
 /// A charge that ends so far below its goal has stalled.
 const SHORT: f64 = 0.05;
 /// The longest a computation looks ahead when no other end comes: 20 days.
@@ -381,7 +384,7 @@ impl<'a, 'm> Run<'a, 'm> {
             let ended = self.advance(taken_s, next);
             if self.charge.nudges.len() > turns {
                 // After a turn the fast part of the pack moves first.
-                h_s = 12.0;
+                h_s = 12.0 * self.stops.roughly;
             }
             if let Some(reason) = ended {
                 return self.over(reason);
@@ -390,7 +393,8 @@ impl<'a, 'm> Run<'a, 'm> {
                 if self.still() {
                     return self.close(EndReason::Stalled, None);
                 }
-                let grows = if self.fed.is_some_and(|fed| fed.nudge.is_some()) { 3.0 } else { 2.0 };
+                let nudged = self.fed.is_some_and(|fed| fed.nudge.is_some());
+                let grows = if nudged { 2.0 + self.stops.roughly } else { 2.0 };
                 h_s *= (1.0 / change.max(0.05)).clamp(0.5, grows);
             }
         }
@@ -435,10 +439,11 @@ impl<'a, 'm> Run<'a, 'm> {
         (soc.max(current).max(slowing) / self.stops.roughly).max(lost)
     }
 
-    /// The shortest step, to ten milliseconds, that still passes the event.
+    /// The shortest step that still passes the event.
     fn land(&self, h_s: f64, next: Attempt) -> (f64, Attempt) {
         let (mut before_s, mut after_s, mut after) = (0.0, h_s, next);
-        while after_s - before_s > EVENT_S {
+        let found_s = EVENT_S.max(EVENT_SHARE * self.stops.roughly.powi(2) * h_s);
+        while after_s - before_s > found_s {
             let middle_s = 0.5 * (before_s + after_s);
             let middle = self.attempt(middle_s);
             if self.passes_event(&middle) {
