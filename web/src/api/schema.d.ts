@@ -5783,6 +5783,8 @@ export interface components {
             nominal_v?: number | null;
             /** @description The fields of a pack that only such a chemistry has. */
             own_fields: string[];
+            /** @description What each practice charges it with where no label speaks; empty where it is charged by amps. */
+            practices: components["schemas"]["PracticeDoc"][];
             /**
              * Format: double
              * @description Standard charge rate, C; null where charged by amps.
@@ -7073,6 +7075,21 @@ export interface components {
         };
         /** @description How hard to charge. */
         Practice: "gentle" | "standard" | "hurry";
+        /** @description A practice in figures, of one chemistry at room temperature. */
+        PracticeDoc: {
+            /**
+             * Format: double
+             * @description The rate it charges with, C.
+             */
+            c_rate: number;
+            /**
+             * Format: double
+             * @description What it charges to, V a cell.
+             */
+            full_v: number;
+            /** @description Which. */
+            practice: components["schemas"]["Practice"];
+        };
         /** @description An item of the list, answered. */
         PreflightAnswerDoc: {
             /** @description What each cell reads, V. */

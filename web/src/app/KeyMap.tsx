@@ -6,7 +6,7 @@ import { overlays } from "../ui/overlays";
 const KEYS = [
   ["/", "the quick line"],
   ["Enter, Escape", "in the quick line: keep what it says, or go back to the plan before"],
-  ["1 to 7", "Bench, Plan, Rescue, Run, Shelf, Gear, Compare"],
+  ["1 to 7", "Bench, Plan, Rescue, Run, Shelf, Gear, Guide"],
   ["s", "save the plan"],
   ["Ctrl Z, Ctrl Shift Z", "undo and redo, outside of a field"],
   ["c, then ← →", "the time cursor on the charge curve"],

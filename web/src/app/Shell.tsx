@@ -1,5 +1,5 @@
 import { Button, type InputRef } from "antd";
-import { useRef, useState } from "react";
+import { type MouseEvent, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { useAway } from "../api/reach";
 import { useTold } from "../features/bench/alarm";
@@ -18,8 +18,14 @@ const SCREENS = [
   { to: "/run", name: "Run" },
   { to: "/shelf", name: "Shelf" },
   { to: "/gear", name: "Gear" },
-  { to: "/compare", name: "Compare" },
+  { to: "/guide", name: "Guide" },
 ] as const;
+
+/** The address stays: it carries what is open. */
+function toMain(event: MouseEvent) {
+  event.preventDefault();
+  document.getElementById("main")?.focus();
+}
 
 /** What stands around every screen: the name, the way to the others, the quick line. */
 export function Shell() {
@@ -39,6 +45,9 @@ export function Shell() {
   });
   return (
     <>
+      <a className="skip-link" href="#main" onClick={(event) => { toMain(event); }}>
+        To the content
+      </a>
       <header className="app-bar">
         <span className="app-name">rumek</span>
         <nav aria-label="Screens">
@@ -74,7 +83,7 @@ export function Shell() {
           The server cannot be reached since {clock(away.toISOString())}. What is shown was fetched before; what you enter is kept in this browser.
         </p>
       )}
-      <main>
+      <main id="main" tabIndex={-1}>
         <Outlet />
       </main>
       {useTold() && <Watch />}

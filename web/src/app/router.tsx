@@ -8,6 +8,7 @@ const ShelfScreen = lazy(() => import("../features/shelf/ShelfScreen"));
 const CompareScreen = lazy(() => import("../features/compare/CompareScreen"));
 const RescueScreen = lazy(() => import("../features/rescue/RescueScreen"));
 const RunScreen = lazy(() => import("../features/run/RunScreen"));
+const GuideScreen = lazy(() => import("../features/guide/GuideScreen"));
 const GearScreen = lazy(() => import("../features/gear/GearScreen"));
 
 const waiting = <p className="screen-note">One moment…</p>;
@@ -21,6 +22,7 @@ export const router = createBrowserRouter([
       { path: "plan", element: <PlanScreen /> },
       { path: "plan/:id", element: <PlanScreen /> },
       { path: "compare", element: <Suspense fallback={waiting}><CompareScreen /></Suspense> },
+      { path: "guide", element: <Suspense fallback={waiting}><GuideScreen /></Suspense> },
       { path: "rescue", element: <Suspense fallback={waiting}><RescueScreen /></Suspense> },
       { path: "rescue/:id", element: <Suspense fallback={waiting}><RescueScreen /></Suspense> },
       { path: "run", element: <Suspense fallback={waiting}><RunScreen /></Suspense> },

@@ -1,5 +1,6 @@
 import { Select } from "antd";
 import { useId } from "react";
+import { FieldLabel, ShortLabel } from "./terms/FieldLabel";
 import "./quantity/quantity.css";
 
 interface Props<T extends string> {
@@ -19,7 +20,7 @@ export function ChoiceInput<T extends string>({ label, value, assumed, options, 
   const standIn = options.find((option) => option.value === assumed)?.label;
   return (
     <div className={bare ? "field choice-bare" : "field"}>
-      {!bare && <label htmlFor={id}>{label}</label>}
+      {bare ? <ShortLabel label={label} of={id} /> : <FieldLabel label={label} of={id} />}
       <Select<T>
         id={id}
         size="small"

@@ -1,4 +1,5 @@
 import type { LimitCode, Place, Schemas } from "../api/client";
+import { day } from "./clock";
 import { trimmed } from "./quantity/parse";
 
 /** What each limit is called, as the owner of the current. */
@@ -187,6 +188,5 @@ export function leadWords(lead: Schemas["LeadDoc"]): string {
 }
 
 /** When something was saved, in the reader's own time. */
-export const shownDate = (iso: string) =>
-  new Date(iso).toLocaleDateString(undefined, { day: "numeric", month: "short", year: "numeric" });
+export const shownDate = (iso: string) => day(new Date(iso));
 

@@ -276,9 +276,7 @@ pub(crate) fn practice_current(plan: &Plan) -> f64 {
     }
     let cold = in_celsius(pack.temperature) < pack.profile.warmth.full_from_c();
     match plan.practice {
-        // Below a tenth of its capacity nickel never fills reliably: that is its gentle charge.
-        Practice::Gentle if pack.profile.traits.timed => standard_a.min(label_a),
-        Practice::Gentle => 0.5 * standard_a.min(label_a),
+        Practice::Gentle => pack.profile.gentle_share() * standard_a.min(label_a),
         Practice::Hurry if !cold => match pack.rated_believed() {
             Some(rated) => in_amps(rated),
             None => in_amps(CRate(rates.hurry).current(pack.nameplate)) * pack.uneven,
@@ -363,8 +361,7 @@ fn goal_voltage(plan: &Plan, model: &Model<'_>, stop_a: f64, current_a: f64) -> 
                 (Some([low, high]), _) => {
                     within_label(in_volts(low), in_volts(high), warmth_v, temperature_c) - warmth_v
                 }
-                (None, Practice::Gentle) => profile.gentle_v.unwrap_or(profile.full_v) * series,
-                (None, _) => profile.full_v * series,
+                (None, practice) => profile.practice_v(practice) * series,
             };
             // Without a balancer to shunt it, the smallest capacitor decides.
             let smallest = if pack.balance_current.is_some() { 1.0 } else { 1.0 - pack.smaller };

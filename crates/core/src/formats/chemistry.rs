@@ -1,6 +1,6 @@
 //! What the interface is told of chemistries and of kinds of gear, so that its forms know no rule.
 
-use crate::codes::{ChargerKind, Chemistry, SourceKind};
+use crate::codes::{ChargerKind, Chemistry, Practice, SourceKind};
 
 /// A chemistry as the interface shows it.
 #[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize, schemars::JsonSchema)]
@@ -15,6 +15,8 @@ pub struct ChemistryDoc {
     pub full_v: Option<f64>,
     /// Standard charge rate, C; null where charged by amps.
     pub standard_c_rate: Option<f64>,
+    /// What each practice charges it with where no label speaks; empty where it is charged by amps.
+    pub practices: Vec<PracticeDoc>,
     /// Its single cells can be read, one by one.
     pub cells_read: bool,
     /// Its label gives voltages for cyclic and standby use.
@@ -23,6 +25,17 @@ pub struct ChemistryDoc {
     pub holds_acid: bool,
     /// The fields of a pack that only such a chemistry has.
     pub own_fields: Vec<String>,
+}
+
+/// A practice in figures, of one chemistry at room temperature.
+#[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize, schemars::JsonSchema)]
+pub struct PracticeDoc {
+    /// Which.
+    pub practice: Practice,
+    /// The rate it charges with, C.
+    pub c_rate: f64,
+    /// What it charges to, V a cell.
+    pub full_v: f64,
 }
 
 /// A field that only some kinds have, with those kinds.

@@ -17,7 +17,7 @@ mod sizing;
 mod source;
 
 pub use charger::{ChargerDoc, MaxSeriesDoc};
-pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc};
+pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc, PracticeDoc};
 pub use lead::{CutOffDoc, LeadDoc, LeadsDoc};
 pub use log::{BadLineDoc, LOG_MAPPING_FORMAT, LogColumnDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc};
 pub use meter::{MeterDoc, MeterPointDoc};

@@ -53,7 +53,7 @@ fn index() -> Response {
     let html = String::from_utf8_lossy(&file.data).replace(NONCE_PLACEHOLDER, &nonce);
     let policy = format!(
         "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; font-src 'self'; connect-src 'self'; \
-         img-src 'self' blob:; worker-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+         img-src 'self' blob:; worker-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
     );
     (
         StatusCode::OK,

@@ -134,9 +134,14 @@ function Idle() {
         Here stands every charge that is going on, the one that needs you first, with a countdown to your next look. Begin one
         from a plan: <b>Start</b>, on its bench card. Stay within reach of whatever charges.
       </p>
-      <Button type="primary" onClick={() => void navigate("/plan")}>
-        Plan a charge
-      </Button>
+      <p className="bench-actions">
+        <Button type="primary" onClick={() => void navigate("/plan")}>
+          Plan a charge
+        </Button>
+        <Button onClick={() => void navigate("/shelf")}>Put your packs on the shelf</Button>
+        <Button onClick={() => void navigate("/rescue")}>A pack is in trouble</Button>
+        <Button onClick={() => void navigate("/guide")}>New here? The guide</Button>
+      </p>
     </section>
   );
 }

@@ -1,3 +1,4 @@
+import { money } from "../../ui/preferences";
 import { Button } from "antd";
 import type { ResultDoc } from "../../api/client";
 import { explain } from "../../ui/feedback";
@@ -54,7 +55,7 @@ function Figures({ result, first }: { result: ResultDoc; first: ResultDoc | unde
         <Figure term="Out of the supply" value={delivered.source_wh} first={first?.delivered.source_wh} show={(wh) => `${trimmed(wh, 0)} Wh`} />
         <Figure term="From the wall" value={delivered.mains_wh || null} first={first?.delivered.mains_wh} show={(wh) => `${trimmed(wh, 0)} Wh`} />
         <Figure term="Heat" value={delivered.heat_wh} first={first?.delivered.heat_wh} show={(wh) => `${trimmed(wh, 1)} Wh`} />
-        <Figure term="Cost" value={delivered.cost} first={first?.delivered.cost} show={(cost) => trimmed(cost, 3)} />
+        <Figure term="Cost" value={delivered.cost} first={first?.delivered.cost} show={money} />
       </dl>}
       {result.verdict && <p>{result.verdict}</p>}
       <ul className="compare-checks">

@@ -8,7 +8,7 @@ import { Chart } from "./Chart";
 import { Column } from "./Column";
 import { type Chain, withChainOf } from "./chain";
 import { byMark } from "../../api/marks";
-import { emptyDraft, setDraft, useDraft } from "../plan/draft";
+import { draftOf, emptyDraft, setDraft, useDraft } from "../plan/draft";
 import "../../ui/work.css";
 import "./compare.css";
 
@@ -40,9 +40,25 @@ export default function CompareScreen() {
     return (
       <section className="compare-empty">
         <h1>Compare</h1>
-        <p>Compared are chains for one pack: put a plan on the bench first, then come back.</p>
+        <p>
+          Two or three chains before the same pack, side by side: how long each takes, what it costs, how hot it gets and what to mind. Which
+          pack? Choose a plan.
+        </p>
+        <ul className="compare-start">
+          {rows.slice(0, 8).map((row) => (
+            <li key={row.id}>
+              <Button
+                onClick={() => {
+                  setDraft(draftOf(row));
+                }}
+              >
+                {row.document.name ?? "Unnamed plan"}
+              </Button>
+            </li>
+          ))}
+        </ul>
         <Button type="primary" onClick={() => void navigate("/plan")}>
-          To the plan
+          Plan a charge first
         </Button>
       </section>
     );
@@ -50,6 +66,9 @@ export default function CompareScreen() {
   return (
     <section className="compare">
       <div className="compare-head">
+        <Button size="small" onClick={() => void navigate(draft.id === undefined ? "/plan" : `/plan/${draft.id}`)}>
+          Back to the plan
+        </Button>
         <h1>Compare chains for {draft.document.pack.name ?? "this pack"}</h1>
         <Select
           mode="multiple"

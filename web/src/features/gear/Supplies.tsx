@@ -4,6 +4,7 @@ import { SourceFields } from "../../ui/documents/SourceFields";
 import { trimmed } from "../../ui/quantity/parse";
 import { ShelfList } from "../../ui/shelf/ShelfList";
 import { SourceDrawing } from "../../ui/shelf/SourceDrawing";
+import { USUAL_SOURCES } from "../../ui/shelf/usual";
 import { KIND_OPTIONS, OVERLOAD_OPTIONS } from "../../ui/words";
 import { displayWords, sentence } from "./truly";
 import { useTakeIntoPlan } from "./useTakeIntoPlan";
@@ -47,6 +48,7 @@ export function Supplies({ tabs }: { tabs: ReactNode }) {
       one="supply"
       teach="Your supplies live here: what the box says, and what it truly does when asked for more."
       example={EXAMPLE}
+      usual={USUAL_SOURCES}
       fresh={{ kind: "bench_supply" }}
       words={kindWords}
       truly={truly}

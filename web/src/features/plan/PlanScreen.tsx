@@ -20,6 +20,7 @@ import { NoCard } from "./NoCard";
 import { PlansDrawer } from "./PlansDrawer";
 import { PlanTitle } from "./PlanTitle";
 import { PrintHead } from "./PrintHead";
+import { PrintRun } from "./PrintRun";
 import { SizingDrawer } from "./SizingDrawer";
 import { StagePanel } from "./StagePanel";
 import { drawnChain } from "./stages";
@@ -209,7 +210,7 @@ function Under({ draft, result, stale, onShow, onSizing }: Answered & { onShow: 
         }}
       />
       <div>
-        {result.settings && <WhatHelps result={result} onAsk={onSizing} />}
+        {result.settings && <WhatHelps result={result} onAsk={onSizing} onCompare={() => void navigate("/compare")} />}
         <Limits result={result} />
         <Cells cells={result.cells} />
       </div>
@@ -232,6 +233,7 @@ function Card({ draft, result, stale, onChange }: Answered & { onChange: () => v
           void navigate("/run");
         }}
       />
+      <PrintRun result={result} />
     </>
   );
 }

@@ -1,19 +1,15 @@
 import { Button, Dropdown, Input, Segmented } from "antd";
 import type { ReactNode } from "react";
+import { useNavigate } from "react-router";
 import type { PlanDoc, Schemas } from "../../api/client";
 import { type Editor, textAt } from "../../ui/documents/editor";
 import { QuantityField } from "../../ui/documents/fields";
+import { PRACTICES, practiceWords } from "../../ui/documents/practices";
 import { download, fileName } from "../../ui/download";
 import { StepButtons } from "../../ui/StepButtons";
 import { changeDraft, type Draft, isChanged, step, steps } from "./draft";
 import { useShare } from "./useShare";
 import type { usePlanFile } from "./usePlanFile";
-
-const PRACTICES = [
-  { value: "gentle", label: "gentle" },
-  { value: "standard", label: "standard" },
-  { value: "hurry", label: "in a hurry" },
-] satisfies { value: Schemas["Practice"]; label: string }[];
 
 interface Props {
   draft: Draft;
@@ -28,6 +24,10 @@ interface Props {
 export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: Props) {
   const changed = isChanged(draft);
   const share = useShare(draft);
+  const navigate = useNavigate();
+  const practice = (textAt(editor.document, "/practice") ?? textAt(editor.resolved, "/practice")) as Schemas["Practice"];
+  const chemistry = draft.document.pack?.chemistry;
+  const figures = practiceWords(chemistry, practice);
   return (
     <div className="plan-title">
       <h1 className="unseen">Plan</h1>
@@ -44,15 +44,20 @@ export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: P
         }}
       />
       {summary}
-      <Segmented<Schemas["Practice"]>
-        size="small"
-        aria-label="Practice"
-        options={PRACTICES}
-        value={(textAt(editor.document, "/practice") ?? textAt(editor.resolved, "/practice")) as Schemas["Practice"]}
-        onChange={(practice) => {
-          changeDraft("/practice", practice);
-        }}
-      />
+      <div className="plan-practice">
+        <span className="plan-figures muted" title="Where no label says otherwise">
+          {figures ?? "practice"}
+        </span>
+        <Segmented<Schemas["Practice"]>
+          size="small"
+          aria-label="Practice"
+          options={PRACTICES.map(({ value, label }) => ({ value, label, title: practiceWords(chemistry, value) ?? label }))}
+          value={practice}
+          onChange={(practice) => {
+            changeDraft("/practice", practice);
+          }}
+        />
+      </div>
       <QuantityField editor={editor} at="/ambient_c" label="Air temperature" kind="temperature" bare />
       <span className="plan-file">
         <StepButtons steps={steps} of={draft.document.name ?? "this plan"} go={step} />
@@ -74,6 +79,7 @@ export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: P
                   file.duplicate(draft);
                 },
               },
+              { key: "compare", label: "Compare with other chains", onClick: () => void navigate("/compare") },
               { key: "link", label: "Copy a link to it", onClick: () => void share.link() },
               { key: "line", label: "Copy as a quick line", onClick: () => void share.line() },
               {

@@ -1,3 +1,4 @@
+import { day } from "../../ui/clock";
 import type { ResultDoc } from "../../api/client";
 
 /** What the printed card says besides the card: which plan, which pack, which supply, which stops were accepted, the notes of its family, what to do when it burns. */
@@ -6,7 +7,9 @@ export function PrintHead({ name, result }: { name: string; result: ResultDoc })
   const notes = result.checks.filter((check) => check.severity === "note");
   return (
     <header className="print-head">
-      <h2>{name || "Charge plan"}</h2>
+      <h2>
+        {name || "Charge plan"} <span className="print-date">{day(new Date())}</span>
+      </h2>
       {result.stages.map((stage) => (
         <p key={stage.at}>
           <strong>{stage.label}</strong> · {stage.rating}

@@ -1,3 +1,4 @@
+import { clock } from "../../ui/clock";
 import { Button } from "antd";
 import { useState } from "react";
 import { packWords } from "../../ui/words";
@@ -53,7 +54,7 @@ export function AsideList({ onTake, onDrop }: { onTake: (one: Aside) => void; on
               }}
             >
               <strong>{nameOf(one.draft)}</strong>
-              <span className="muted">{new Date(one.at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</span>
+              <span className="muted">{clock(one.at)}</span>
             </button>
             <span className="plan-actions">
               <Button

@@ -7,10 +7,12 @@ interface Props {
   result: ResultDoc;
   /** Goes to the reverse questions. */
   onAsk: () => void;
+  /** Goes to other chains before the same pack. */
+  onCompare: () => void;
 }
 
 /** A bar per limit: the minutes, or the charge, it alone costs; and the verdict. */
-export function WhatHelps({ result, onAsk }: Props) {
+export function WhatHelps({ result, onAsk, onCompare }: Props) {
   const gain = (entry: Schemas["WhatIfDoc"]) => entry.gains_soc ?? entry.saves_s / 3600;
   const most = Math.max(...result.what_if.map(gain), result.what_if.some((entry) => entry.gains_soc != null) ? 0.05 : 1 / 60);
   return (
@@ -33,6 +35,9 @@ export function WhatHelps({ result, onAsk }: Props) {
           </li>
         ))}
       </ul>
+      <Button size="small" type="link" className="helps-ask" onClick={onCompare}>
+        Compare with other chains
+      </Button>
     </section>
   );
 }

@@ -1,3 +1,4 @@
+import { clock } from "../../ui/clock";
 import { Button } from "antd";
 import { useEffect, useState } from "react";
 import type { RescueResultDoc, Schemas } from "../../api/client";
@@ -97,7 +98,7 @@ export function Over({ one }: { one: Case }) {
   return (
     <p className={`over ${outcome}`} role="status">
       <b>{OUTCOME_WORDS[outcome]}</b>
-      {ended_at && ` · ${new Date(ended_at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}`}
+      {ended_at && ` · ${clock(ended_at)}`}
     </p>
   );
 }

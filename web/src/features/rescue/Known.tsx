@@ -1,3 +1,4 @@
+import { degrees } from "../../ui/preferences";
 import type { RescueDoc } from "../../api/client";
 import { trimmed } from "../../ui/quantity/parse";
 import { chargerWords, packWords, sourceWords } from "../../ui/words";
@@ -25,7 +26,7 @@ export function knownRows(rescue: RescueDoc): Row[] {
   add("/pack", "Pack", rescue.pack && packWords(rescue.pack));
   add("/found/bms", "Board", found.bms && word(BMS_OPTIONS, found.bms));
   add("/found/signs", "Looks", found.signs?.map((sign) => word(SIGN_OPTIONS, sign)).join(", "));
-  add("/found/temperature_c", "Warmth", found.temperature_c == null ? undefined : `${trimmed(found.temperature_c, 1)} °C`);
+  add("/found/temperature_c", "Warmth", found.temperature_c == null ? undefined : degrees(found.temperature_c));
   add("/found/terminal_v", found.woken ? "Terminals, woken" : "Terminals", found.terminal_v == null ? undefined : `${trimmed(found.terminal_v, 3)} V`);
   add("/found/cells_reachable", "Cells", found.cells_reachable === false ? "cannot be reached" : undefined);
   add("/found/cell_voltages_v", "Each cell", found.cell_voltages_v && `${found.cell_voltages_v.map((v) => trimmed(v, 3)).join("  ")} V`);

@@ -5,7 +5,8 @@ import { useRow, useRows } from "../../api/shelves";
 import { explain } from "../../ui/feedback";
 import { Button } from "antd";
 import { StepButtons } from "../../ui/StepButtons";
-import { type Case, caseOfRow, currentCase, newCase, setCase, step, steps, useCase } from "./case";
+import { packWords } from "../../ui/words";
+import { type Case, caseOfPack, caseOfRow, currentCase, newCase, setCase, step, steps, useCase } from "./case";
 import { CaseList } from "./CaseList";
 import { Ending, History, Over } from "./Ended";
 import { Known } from "./Known";
@@ -34,9 +35,13 @@ export default function RescueScreen() {
 
 /** What this screen is for, said while nothing is in trouble. */
 function Teach() {
+  const low = useRows("packs").data ?? [];
   return (
     <div className="teach">
       <h1>Rescue</h1>
+      <p>
+        <strong>Swollen, leaking, hot, crushed or smelling?</strong> Do not charge it. Put it outside, on stone, away from what burns.
+      </p>
       <p>
         For a pack that was left too low, sleeps, or that its charger refuses. You are asked one thing at a time; Rumek says
         whether it can come back, how, and when to give it up.
@@ -49,6 +54,25 @@ function Teach() {
       >
         A pack in trouble
       </Button>
+      {low.length > 0 && (
+        <>
+          <p>Or one from your shelf:</p>
+          <ul className="teach-packs">
+            {low.map((row) => (
+              <li key={row.id}>
+                <Button
+                  size="small"
+                  onClick={() => {
+                    setCase(caseOfPack(row));
+                  }}
+                >
+                  {row.document.name ?? packWords(row.document)}
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
     </div>
   );
 }

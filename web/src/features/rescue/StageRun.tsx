@@ -1,3 +1,4 @@
+import { degrees } from "../../ui/preferences";
 import { Button } from "antd";
 import { useState } from "react";
 import type { RescueStageDoc, Schemas } from "../../api/client";
@@ -133,7 +134,7 @@ export function readingWords(reading: NonNullable<ReturnType<typeof readingsOf>[
   const parts = [
     reading.terminal_v != null && `${trimmed(reading.terminal_v, 3)} V`,
     reading.current_a != null && `${trimmed(reading.current_a, 3)} A`,
-    reading.temperature_c != null && `${trimmed(reading.temperature_c, 1)} °C`,
+    reading.temperature_c != null && degrees(reading.temperature_c),
     reading.cell_voltages_v && `cells ${reading.cell_voltages_v.map((v) => trimmed(v, 3)).join(" ")} V`,
     reading.capacity_ah != null && `${trimmed(reading.capacity_ah, 3)} Ah`,
     reading.alarm && "swelling, smell, hiss or smoke",

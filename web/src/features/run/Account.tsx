@@ -1,3 +1,4 @@
+import { money } from "../../ui/preferences";
 import type { Schemas } from "../../api/client";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 
@@ -17,7 +18,7 @@ export function Account({ account, way }: { account: Schemas["AccountDoc"]; way:
     [way === "discharge" ? "out of the pack" : "into the pack", way === "discharge" ? -account.charge_ah : account.charge_ah, account.charge_predicted_ah, units("Ah", 2)],
     ["as energy", way === "discharge" ? -account.energy_wh : account.energy_wh, account.energy_predicted_wh, units("Wh", 1)],
     ["from the wall, about", account.mains_wh, account.mains_predicted_wh, units("Wh", 1)],
-    ["cost", account.cost, account.cost_predicted, (value) => trimmed(value, 3)],
+    ["cost", account.cost, account.cost_predicted, money],
   ];
   const planned = rows.some(([, , plan]) => plan != null);
   return (

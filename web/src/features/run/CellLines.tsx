@@ -3,6 +3,7 @@ import { line } from "d3-shape";
 import { useId } from "react";
 import { timeTicks } from "../../ui/chart/ticks";
 import { stopwatch } from "../../ui/clock";
+import { preferences } from "../../ui/preferences";
 import { trimmed } from "../../ui/quantity/parse";
 import { MARGIN } from "./RunLines";
 import type { Taken } from "./useRun";
@@ -36,8 +37,8 @@ export function CellLines({ taken, shown, width }: Props) {
   const volts = cells.flatMap((one) => one.cells);
   const [low, high] = volts.length > 0 ? [Math.min(...volts), Math.max(...volts)] : [0, 1];
   const yV = scaleLinear([low, Math.max(high, low + LEAST_SPAN_V)], [plotHeight, 0]).nice(3);
-  const degrees = warmth.map(({ temperature_c }) => temperature_c);
-  const [cool, warm] = degrees.length > 0 ? [Math.min(...degrees), Math.max(...degrees)] : [0, 1];
+  const warmths = warmth.map(({ temperature_c }) => (preferences().degrees === "°F" ? temperature_c * 1.8 + 32 : temperature_c));
+  const [cool, warm] = warmths.length > 0 ? [Math.min(...warmths), Math.max(...warmths)] : [0, 1];
   const yT = scaleLinear([cool, Math.max(warm, cool + 2)], [plotHeight, 0]).nice(3);
   const count = Math.max(0, ...cells.map((one) => one.cells.length));
   const cellLine = (n: number) =>
@@ -45,10 +46,10 @@ export function CellLines({ taken, shown, width }: Props) {
       .defined((one) => one.cells[n] !== undefined)
       .x((one) => x(one.t_s))
       .y((one) => yV(one.cells[n] ?? 0))(cells) ?? "";
-  const warmLine = line<(typeof warmth)[number]>().x((one) => x(one.t_s)).y((one) => yT(one.temperature_c))(warmth) ?? "";
+  const warmLine = line<(typeof warmth)[number]>().x((one) => x(one.t_s)).y((_, n) => yT(warmths[n] ?? 0))(warmth) ?? "";
   const said = [
     first && last && `Cells apart: ${millivolts(spreadOf(first.cells))} at first, ${millivolts(spreadOf(last.cells))} last, ${millivolts(Math.max(...cells.map((one) => spreadOf(one.cells))))} at most; the highest last is cell ${last.cells.indexOf(Math.max(...last.cells)) + 1}, the lowest cell ${last.cells.indexOf(Math.min(...last.cells)) + 1}.`,
-    degrees.length > 1 && `Warmth: ${trimmed(degrees[0] ?? 0, 1)} °C at first, ${trimmed(warm, 1)} °C at most.`,
+    warmths.length > 1 && `Warmth: ${trimmed(warmths[0] ?? 0, 1)} ${preferences().degrees} at first, ${trimmed(warm, 1)} ${preferences().degrees} at most.`,
   ].filter(Boolean);
   return (
     <figure className="run-cells">
@@ -66,10 +67,10 @@ export function CellLines({ taken, shown, width }: Props) {
                 </text>
               </g>
             ))}
-          {degrees.length > 1 &&
+          {warmths.length > 1 &&
             yT.ticks(3).map((t) => (
               <text key={t} x={plotWidth + 6} y={yT(t)} dy="0.32em" className="tick warmth">
-                {yT.tickFormat(3)(t)} °C
+                {yT.tickFormat(3)(t)} {preferences().degrees}
               </text>
             ))}
           {timeTicks(to_s, plotWidth, from_s).map(({ t_s, words }) => (
@@ -81,13 +82,13 @@ export function CellLines({ taken, shown, width }: Props) {
             {Array.from({ length: count }, (_, n) => (
               <path key={n} className={n === (last?.cells.indexOf(Math.min(...last.cells)) ?? -1) ? "cell-line lowest" : "cell-line"} d={cellLine(n)} />
             ))}
-            {degrees.length > 1 && <path className="warm-line" d={warmLine} />}
+            {warmths.length > 1 && <path className="warm-line" d={warmLine} />}
           </g>
         </g>
       </svg>
       <figcaption className="muted">
         {count > 0 && "Thin: each cell, the lowest thick. "}
-        {degrees.length > 1 && "Dotted: warmth. "}
+        {warmths.length > 1 && "Dotted: warmth. "}
         {said.join(" ")}
       </figcaption>
     </figure>

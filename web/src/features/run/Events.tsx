@@ -1,3 +1,4 @@
+import { degrees } from "../../ui/preferences";
 import type { Schemas } from "../../api/client";
 import { clock } from "../../ui/clock";
 import { trimmed } from "../../ui/quantity/parse";
@@ -21,7 +22,7 @@ export function answerWords({ code, value, cells_v }: Schemas["PreflightAnswerDo
   const what = code ? MEASURED[code] : "";
   if (cells_v) return `${what} ${cells_v.map((v) => trimmed(v, 3)).join(" ")} V`;
   if (value == null) return what;
-  return `${what} ${trimmed(value, 2)} ${code === "temperature" ? "°C" : "V"}`;
+  return `${what} ${code === "temperature" ? degrees(value) : `${trimmed(value, 2)} V`}`;
 }
 
 /** What happened beside the figures: the list before, the start, what was noted, the end. */
@@ -42,7 +43,7 @@ export function Events({ document, taken }: { document: Schemas["RunDoc"]; taken
       <ul className="event-list">
         {events.map(([at, what]) => (
           <li key={at + what}>
-            <span className="figures">{at === "" ? "" : clock(at)}</span>
+            <span className="figures">{at === "" ? "" : clock(at, 0, Date.parse(document.started_at ?? at))}</span>
             <span>{what}</span>
           </li>
         ))}

@@ -1,9 +1,22 @@
+import { day, timeOfDay } from "../../ui/clock";
 import { Checkbox, Select } from "antd";
 import type { Schemas } from "../../api/client";
 import { COLUMNS, unitsOf, withMeaning } from "./logFile";
+import { degrees, trimmed } from "../../ui/preferences";
 import { readingWords } from "./words";
 
-const toTheSecond = (unix_s: number) => new Date(unix_s * 1000).toLocaleTimeString(undefined, { timeStyle: "medium", hourCycle: "h23" });
+const toTheSecond = (unix_s: number) => timeOfDay(new Date(unix_s * 1000), true);
+
+/** What a column gives in the first line that can be read. */
+function readAs(is: string, cell: number, first: Schemas["LogLookDoc"]["readings"][number] | undefined): string {
+  if (!first) return "nothing yet";
+  if (is === "time" || is === "date") return is === "date" ? day(new Date(first.unix_s * 1000)) : toTheSecond(first.unix_s);
+  const { reading } = first;
+  const value = is === "cell_v" ? reading.cell_voltages_v?.[cell - 1] : (reading as Record<string, unknown>)[is];
+  if (typeof value !== "number") return typeof value === "string" ? value : "nothing";
+  const unit = is.slice(is.lastIndexOf("_") + 1);
+  return unit === "c" ? degrees(value) : `${trimmed(value, 3)} ${unit === "v" ? "V" : unit === "a" ? "A" : "Ah"}`;
+}
 
 interface Props {
   look: Schemas["LogLookDoc"];
@@ -14,6 +27,7 @@ interface Props {
 export function LogTable({ look, onColumns }: Props) {
   const columns = look.mapping.columns ?? [];
   const header = look.mapping.header ?? [];
+  const first = look.readings.find((read) => read != null);
   const change = (at: number, part: Partial<Schemas["LogColumnDoc"]>) => {
     onColumns(columns.map((column, k) => (k === at ? { ...column, ...part } : column)));
   };
@@ -41,6 +55,7 @@ export function LogTable({ look, onColumns }: Props) {
                     }}
                   />
                   {is === "cell_v" && <span className="figures">cell {column.cell}</span>}
+                  {is !== "ignored" && <span className="read-as figures muted">is read as {readAs(is, column.cell ?? 1, first)}</span>}
                   {unitsOf(is).length > 0 && (
                     <Select
                       size="small"
@@ -66,7 +81,7 @@ export function LogTable({ look, onColumns }: Props) {
                 </th>
               );
             })}
-            <th scope="col">is read as</th>
+            <th scope="col">the line is read as</th>
           </tr>
         </thead>
         <tbody>

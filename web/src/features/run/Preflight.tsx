@@ -1,3 +1,4 @@
+import { degrees } from "../../ui/preferences";
 import { Button, Checkbox } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -116,8 +117,8 @@ function Item({ item, answer, onGive }: ItemProps) {
       </Checkbox>
     );
   if (item.kind === "cells") return <CellsItem item={item} answer={answer} onGive={onGive} />;
-  const unit = item.kind === "voltage" ? "V" : "°C";
-  const bounds = item.low == null || item.high == null ? undefined : `${trimmed(item.low, 2)} to ${trimmed(item.high, 2)} ${unit}`;
+  const shown = (value: number) => (item.kind === "voltage" ? `${trimmed(value, 2)} V` : degrees(value));
+  const bounds = item.low == null || item.high == null ? undefined : `${shown(item.low)} to ${shown(item.high)}`;
   return (
     <QuantityInput
       label={item.message}

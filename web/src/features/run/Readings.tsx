@@ -30,7 +30,10 @@ export function Readings({ run, plan, taken, struck, count, sent }: Props) {
     ...taken.map(({ at, reading, waiting, id }) => ({ at, reading, waiting, id, gone: false })),
     ...struck.map(({ at, taken_at, reading, client_id }) => ({ at: at ?? taken_at, reading, waiting: false, id: client_id ?? undefined, gone: true })),
   ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at));
-  if (rows.length === 0) return null;
+  const first = rows.at(-1);
+  if (!first) return null;
+  /** By its day only where that is another than the first reading's. */
+  const when = (at: string) => clock(at, 0, Date.parse(first.at));
 
   const takeBack = async (id: string, waiting: boolean, reading: Schemas["RunReadingDoc"]) => {
     try {
@@ -62,7 +65,7 @@ export function Readings({ run, plan, taken, struck, count, sent }: Props) {
       <ul className="readings" aria-label="Readings">
         {rows.slice(0, LISTED).map(({ at, reading, waiting, id, gone }, k) => (
           <li key={id ?? `${at} ${k}`} className="figures">
-            <span>{clock(at)}</span>
+            <span>{when(at)}</span>
             {gone ? (
               <span>
                 <s>{readingWords(reading)}</s> <span className="muted">taken back</span>
@@ -77,20 +80,20 @@ export function Readings({ run, plan, taken, struck, count, sent }: Props) {
                   <Button
                     size="small"
                     type="text"
-                    aria-label={`Correct the reading of ${clock(at)}`}
+                    aria-label={`Correct the reading of ${when(at)}`}
                     onClick={() => {
                       setCorrecting(id);
                     }}
                   >
                     Correct
                   </Button>
-                  <Button size="small" type="text" aria-label={`Take back the reading of ${clock(at)}`} onClick={() => void takeBack(id, waiting, reading)}>
+                  <Button size="small" type="text" aria-label={`Take back the reading of ${when(at)}`} onClick={() => void takeBack(id, waiting, reading)}>
                     Take back
                   </Button>
                 </>
               )}
               {id !== undefined && gone && (
-                <Button size="small" type="text" aria-label={`Count the reading of ${clock(at)} again`} onClick={() => void strike(id, false).catch(feedback.failed)}>
+                <Button size="small" type="text" aria-label={`Count the reading of ${when(at)} again`} onClick={() => void strike(id, false).catch(feedback.failed)}>
                   Count it again
                 </Button>
               )}

@@ -4,6 +4,7 @@ import type { CurvePoint } from "../../api/client";
 import { stopwatch } from "../../ui/clock";
 import { useWidth } from "../../ui/useSize";
 import { CellLines } from "./CellLines";
+import { InputLine } from "./InputLine";
 import { MARGIN, RunLines } from "./RunLines";
 import { type Taken, useNearer } from "./useRun";
 
@@ -72,6 +73,7 @@ export function RunChart({ id, began, planned, course, taken, now_s }: Props) {
         )}
       </div>
       {width > 0 && <CellLines taken={drawn} shown={shown} width={width} />}
+      {width > 0 && <InputLine taken={drawn} shown={shown} width={width} />}
       {dense && (
         <>
           <Slider

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { clock } from "../../ui/clock";
+import { timeOfDay } from "../../ui/clock";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { packWords, shownDate } from "../../ui/words";
 import { lasted_s, logbookQuery } from "./useRun";
@@ -47,7 +47,7 @@ export function RunTable() {
                   </th>
                   <td>{packWords(document.plan?.pack ?? {})}</td>
                   <td className="figures">
-                    {shownDate(began)}, {clock(began)}
+                    {shownDate(began)}, {timeOfDay(new Date(began))}
                   </td>
                   <td className="figures">{took_s === undefined ? "–" : showSeconds(took_s)}</td>
                   <td className="figures">{document.charge_ah == null ? "–" : `${trimmed(document.charge_ah, 2)} Ah`}</td>

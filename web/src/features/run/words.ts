@@ -1,3 +1,4 @@
+import { degrees } from "../../ui/preferences";
 import type { Schemas } from "../../api/client";
 import { trimmed } from "../../ui/quantity/parse";
 import { shownDate } from "../../ui/words";
@@ -25,7 +26,7 @@ export function readingWords(reading: Reading): string {
     volts(reading.bms_v, "BMS"),
     amps(reading.bms_a, "BMS"),
     reading.cell_voltages_v && `cells ${reading.cell_voltages_v.map((v) => trimmed(v, 3)).join(" ")} V`,
-    reading.temperature_c != null && `${trimmed(reading.temperature_c, 1)} °C`,
+    reading.temperature_c != null && degrees(reading.temperature_c),
     reading.note,
   ];
   return parts.filter(Boolean).join(" · ");

@@ -4,6 +4,7 @@ import type { PackDoc } from "../../api/client";
 import { PackLabelFields } from "../../ui/documents/PackFields";
 import { PackDrawing } from "../../ui/shelf/PackDrawing";
 import { ShelfList } from "../../ui/shelf/ShelfList";
+import { USUAL_PACKS } from "../../ui/shelf/usual";
 import { markWords, packWords } from "../../ui/words";
 import { currentDraft, setDraft } from "../plan/draft";
 import { caseOfPack, setCase } from "../rescue/case";
@@ -27,6 +28,7 @@ export default function ShelfScreen() {
       one="pack"
       teach="Your packs live here: what their labels say, once, so that a plan needs only how they stand today."
       example={EXAMPLE}
+      usual={USUAL_PACKS}
       fresh={{ chemistry: "lipo" }}
       words={packWords}
       sorts={SORTS}

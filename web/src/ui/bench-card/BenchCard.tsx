@@ -1,3 +1,4 @@
+import { money } from "../preferences";
 import type { ReactNode } from "react";
 import type { ResultDoc, Schemas } from "../../api/client";
 import { showHours, showSeconds, trimmed } from "../quantity/parse";
@@ -118,7 +119,7 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
         <End term="goes in">
           {trimmed(result.delivered.charge_ah, 2)} Ah · {trimmed(result.delivered.energy_wh, 1)} Wh
         </End>
-        {result.delivered.cost != null && <End term="costs">{trimmed(result.delivered.cost, 3)}</End>}
+        {result.delivered.cost != null && <End term="costs">{money(result.delivered.cost)}</End>}
         {settings.float_voltage_v != null && <End term="then float at">{trimmed(settings.float_voltage_v, 2)} V</End>}
       </dl>
       <Wiring resolved={result.resolved} />
@@ -221,7 +222,10 @@ function Steps({ steps }: { steps: Schemas["StepDoc"][] }) {
             <h3>{WHEN[when]}</h3>
             <ol start={first}>
               {inside.map((step) => (
-                <li key={step.code + step.message}>{step.message}</li>
+                <li key={step.code + step.message}>
+                  <span className="tick-box" aria-hidden="true" />
+                  {step.message}
+                </li>
               ))}
             </ol>
           </div>

@@ -1,4 +1,5 @@
 import type { LeadDoc, Schemas } from "../../api/client";
+import { usePreferences } from "../preferences";
 import type { Editor } from "./editor";
 import { ChoiceField, QuantityField, TextField } from "./fields";
 import "./documents.css";
@@ -46,11 +47,13 @@ const LAID = [
 /** A lead: its wire, its plugs, its fuse. */
 export function LeadFields({ editor }: { editor: Editor<LeadDoc> }) {
   const lead = editor.document ?? {};
+  const { wire } = usePreferences();
+  const gauge = lead.area_mm2 == null && <QuantityField key="awg" editor={editor} at="/awg" label="Wire, AWG" kind="gauge" />;
+  const area = lead.awg == null && <QuantityField key="mm2" editor={editor} at="/area_mm2" label={wire === "AWG" ? "or wire, mm²" : "Wire, mm²"} kind="area" />;
   return (
     <div className="fields">
       <TextField editor={editor} at="/name" label="Name" />
-      {lead.area_mm2 == null && <QuantityField editor={editor} at="/awg" label="Wire, AWG" kind="gauge" />}
-      {lead.awg == null && <QuantityField editor={editor} at="/area_mm2" label="or wire, mm²" kind="area" />}
+      {wire === "AWG" ? [gauge, area] : [area, gauge]}
       <QuantityField editor={editor} at="/length_m" label="Length, one way" kind="length" />
       <ChoiceField editor={editor} at="/connector" label="It ends in" options={CONNECTORS} clearable />
       <QuantityField editor={editor} at="/connector_mohm" label="Plugs and switches" kind="resistance" />

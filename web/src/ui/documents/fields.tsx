@@ -4,6 +4,8 @@ import type { PlanDoc } from "../../api/client";
 import { ChoiceInput } from "../ChoiceInput";
 import type { Kind } from "../quantity/parse";
 import { QuantityInput } from "../quantity/QuantityInput";
+import { useFeedback } from "../feedback";
+import { elsewhere } from "./elsewhere";
 import { type Editor, numberAt, problemAt, textAt } from "./editor";
 import { type Pointer, valueAt } from "./pointer";
 
@@ -21,6 +23,7 @@ interface QuantityProps<T> extends FieldProps<T> {
 }
 
 export function QuantityField<T>({ editor, at, label, bare, kind, hint, written }: QuantityProps<T>) {
+  const feedback = useFeedback();
   return (
     <QuantityInput
       label={label}
@@ -31,6 +34,14 @@ export function QuantityField<T>({ editor, at, label, bare, kind, hint, written 
       problem={problemAt(editor, at)}
       {...(hint === undefined ? {} : { hint })}
       {...(written === undefined ? {} : { written })}
+      onElsewhere={(text) => {
+        const found = elsewhere(at, text);
+        if (!found) return false;
+        // The neighbour is a field of the same document.
+        editor.set(found.at as Pointer<T>, found.value);
+        feedback.done(found.said);
+        return true;
+      }}
       onChange={(value) => {
         editor.set(at, value);
       }}

@@ -1,6 +1,7 @@
 import { Input } from "antd";
 import { useId, useState } from "react";
 import { type Kind, parse, show } from "./parse";
+import { FieldLabel, ShortLabel } from "../terms/FieldLabel";
 import "./quantity.css";
 
 interface Props {
@@ -15,6 +16,8 @@ interface Props {
   hint?: string;
   /** Shown without its label, which is then only spoken. */
   bare?: boolean;
+  /** Takes a text that is wrong here to where it belongs; whether there is such a place. */
+  onElsewhere?: (text: string) => boolean;
   /** How it is written back, where that is not by its unit. */
   written?: (value: number) => string;
 }
@@ -23,7 +26,7 @@ interface Props {
 const BY_TOUCH = typeof window.matchMedia === "function" && window.matchMedia("(pointer: coarse)").matches;
 
 /** A quantity typed as people write it, shown back normalised. What is no quantity is kept as typed, and said. */
-export function QuantityInput({ label, kind, value, assumed, onChange, problem, hint, bare = false, written }: Props) {
+export function QuantityInput({ label, kind, value, assumed, onChange, problem, hint, bare = false, written, onElsewhere }: Props) {
   const write = written ?? ((quantity: number) => show(kind, quantity));
   const id = useId();
   const [text, setText] = useState<string>();
@@ -75,14 +78,18 @@ export function QuantityInput({ label, kind, value, assumed, onChange, problem, 
         onChange(before);
       }}
       onBlur={() => {
-        if (!wrong) setText(undefined);
+        if (wrong && text !== undefined && onElsewhere?.(text)) {
+          // What stood here before the other unit came stands again.
+          onChange(before);
+          setText(undefined);
+        } else if (!wrong) setText(undefined);
       }}
     />
   );
   const spoken = standIn === undefined ? hint : `Not said: ${write(standIn)} is assumed.${hint ? ` ${hint}` : ""}`;
   return (
     <div className={bare ? "field field-bare" : "field"}>
-      {!bare && <label htmlFor={id}>{label}</label>}
+      {bare ? <ShortLabel label={label} of={id} /> : <FieldLabel label={label} of={id} />}
       {input}
       {message ? (
         <p className="field-problem" id={`${id}-more`} role="alert">

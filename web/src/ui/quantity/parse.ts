@@ -1,3 +1,7 @@
+import { degrees, preferences, trimmed } from "../preferences";
+
+export { trimmed };
+
 /**
  * Quantities as people write them. The same rules as the core's `units`; both suites run
  * `docs/formats/quantities.csv`.
@@ -62,7 +66,8 @@ export type Parsed = { value: number } | { wrong: string };
 
 export function parse(kind: Kind, text: string): Parsed {
   const compact = text.trim().toLowerCase().replaceAll(/\s/g, "").replaceAll("−", "-").replaceAll(/[Ω\u2126]/g, "ω");
-  const wrong = { wrong: `Write ${EXAMPLES[kind]}.` };
+  const fahrenheit = kind === "temperature" && preferences().degrees === "°F";
+  const wrong = { wrong: `Write ${fahrenheit ? "a temperature, such as 68 °F" : EXAMPLES[kind]}.` };
   // A rate's two ends: the upper one counts.
   const ends = kind === "rate" ? /^([\d.,]+)c?[-–]([\d.,]+)c?$/.exec(compact) : null;
   if (ends) return parse("rate", ends[2] ?? "");
@@ -81,11 +86,13 @@ export function parse(kind: Kind, text: string): Parsed {
   }
   const number = read;
   let value = number;
-  if (suffix !== "") {
+  // A bare number is in the unit that is shown.
+  const bare = suffix === "" || suffix === "°";
+  if (kind === "temperature" && (suffix === "f" || suffix === "°f" || (bare && fahrenheit))) value = (number - 32) / 1.8;
+  else if (suffix !== "") {
     const factor = SUFFIXES[kind][suffix];
-    if (kind === "temperature" && (suffix === "f" || suffix === "°f")) value = (number - 32) / 1.8;
-    else if (factor === undefined) return { wrong: `${otherKind(kind, suffix)}${wrong.wrong}` };
-    else value = number * factor;
+    if (factor === undefined) return { wrong: `${otherKind(kind, suffix)}${wrong.wrong}` };
+    value = number * factor;
   } else if (kind === "fraction" && number > 1) value = number / 100;
   if (!Number.isFinite(value) || ((kind === "count" || kind === "gauge") && !Number.isInteger(value))) return wrong;
   return { value };
@@ -148,12 +155,6 @@ function hoursAndMinutes(text: string): number | undefined {
   return match && minutes < 60 ? Number(match[1]) + minutes / 60 : undefined;
 }
 
-/** A number with at most `places` decimals, no trailing zeros and a true minus sign. */
-export function trimmed(value: number, places: number): string {
-  const text = value.toFixed(places);
-  const short = text.includes(".") ? text.replace(/\.?0+$/, "") : text;
-  return (short === "-0" ? "0" : short).replace("-", "−");
-}
 
 /** A time as `43 min` or `1 h 02`. */
 export function showHours(hours: number): string {
@@ -172,7 +173,7 @@ const SHOWN: Record<Kind, (value: number) => string> = {
   power: (v) => `${trimmed(v, 2)} W`,
   resistance: (v) => `${trimmed(v, 2)} mΩ`,
   capacitance: (v) => `${trimmed(v, 2)} F`,
-  temperature: (v) => `${trimmed(v, 1)} °C`,
+  temperature: (v) => degrees(v),
   hours: showHours,
   fraction: (v) => `${trimmed(v * 100, 1)} %`,
   rate: (v) => `${trimmed(v, 3)}C`,

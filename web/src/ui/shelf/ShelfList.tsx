@@ -1,4 +1,4 @@
-import { Button, Drawer, Segmented, Select } from "antd";
+import { Button, Drawer, Dropdown, Segmented, Select } from "antd";
 import { type ReactNode, useEffect, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import { ProblemError, type Schemas } from "../../api/client";
@@ -10,6 +10,7 @@ import { withValue } from "../documents/pointer";
 import { StepButtons } from "../StepButtons";
 import { Steps, type Way } from "../steps";
 import { shownDate } from "../words";
+import type { Usual } from "./usual";
 import "../work.css";
 import "./shelf.css";
 
@@ -23,6 +24,8 @@ interface Props<S extends Kept> {
   /** What this screen is for, said while it is empty. */
   teach: string;
   example: Documents[S];
+  /** Things as they are usually sold, to begin with. */
+  usual?: readonly Usual<Documents[S]>[];
   fresh: Documents[S];
   words: (document: Documents[S]) => string;
   sorts: readonly { value: string; label: string; of: (document: Documents[S]) => string | number }[];
@@ -97,6 +100,22 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
         >
           Add a {one}
         </Button>
+        {props.usual && (
+          <Dropdown
+            trigger={["click"]}
+            menu={{
+              items: props.usual.map(({ label, document }) => ({
+                key: label,
+                label,
+                onClick: () => {
+                  setEditing({ document: { ...document, name: label } });
+                },
+              })),
+            }}
+          >
+            <Button size="small">Like a usual one</Button>
+          </Dropdown>
+        )}
       </div>
       {rows.isLoading && <p className="screen-note">Fetching…</p>}
       {rows.isError && (

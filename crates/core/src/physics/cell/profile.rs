@@ -2,7 +2,7 @@
 
 use super::ocv::{BySoc, OcvCurve};
 use super::traits::{FailedBehind, Traits};
-use crate::codes::Chemistry;
+use crate::codes::{Chemistry, Practice};
 
 /// One diffusion-like pair: its resistance as a multiple of the 10 s resistance, its time constant.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -245,6 +245,20 @@ pub(crate) struct Profile {
 }
 
 impl Profile {
+    /// Of the standard rate a gentle charge takes this share: below a tenth of its capacity nickel never fills
+    /// reliably, so that its standard charge is its gentle one.
+    pub(crate) fn gentle_share(&self) -> f64 {
+        if self.traits.timed { 1.0 } else { 0.5 }
+    }
+
+    /// What a practice charges a cell to where no label speaks, V.
+    pub(crate) fn practice_v(&self, practice: Practice) -> f64 {
+        match practice {
+            Practice::Gentle => self.gentle_v.unwrap_or(self.full_v),
+            Practice::Standard | Practice::Hurry => self.full_v,
+        }
+    }
+
     /// Below the first of these a pack has a dead cell among so many once it rests after a charge, below the
     /// second it is not full, V; `None` where terminals do not tell.
     pub(crate) fn rests_above(&self, series: f64) -> Option<(f64, f64)> {

@@ -1,0 +1,67 @@
+import { useSyncExternalStore } from "react";
+
+/** What a person sets once, in this browser. */
+export interface Preferences {
+  degrees: "°C" | "°F";
+  wire: "AWG" | "mm²";
+  clock: "24 h" | "12 h";
+  /** How a date is written; `system` as the browser does. */
+  dates: "system" | "day first" | "year first";
+  /** Put after what a charge costs. */
+  currency: string;
+}
+
+const KEY = "rumek.preferences";
+export const USUAL: Preferences = { degrees: "°C", wire: "AWG", clock: "24 h", dates: "system", currency: "" };
+
+let current: Preferences = stored();
+const listeners = new Set<() => void>();
+
+function stored(): Preferences {
+  try {
+    return { ...USUAL, ...(JSON.parse(localStorage.getItem(KEY) ?? "{}") as Partial<Preferences>) };
+  } catch {
+    return USUAL;
+  }
+}
+
+export const preferences = () => current;
+
+export function prefer(changes: Partial<Preferences>) {
+  current = { ...current, ...changes };
+  localStorage.setItem(KEY, JSON.stringify(current));
+  for (const listener of listeners) listener();
+}
+
+/** The same in every window of this browser. */
+window.addEventListener("storage", (event) => {
+  if (event.key !== KEY) return;
+  current = stored();
+  for (const listener of listeners) listener();
+});
+
+export const usePreferences = () =>
+  useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    () => current,
+  );
+
+/** A temperature as it is to be read, with its unit. */
+export function degrees(celsius: number, places = 1): string {
+  const fahrenheit = current.degrees === "°F";
+  const value = fahrenheit ? celsius * 1.8 + 32 : celsius;
+  return `${trimmed(value, places)} ${current.degrees}`;
+}
+
+/** What a charge costs, in the currency that was set. */
+export const money = (value: number) => [trimmed(value, 3), current.currency].filter(Boolean).join(" ");
+
+/** A number with at most `places` decimals, no trailing zeros and a true minus sign. */
+export function trimmed(value: number, places: number): string {
+  const text = value.toFixed(places);
+  const short = text.includes(".") ? text.replace(/\.?0+$/, "") : text;
+  return (short === "-0" ? "0" : short).replace("-", "−");
+}
