@@ -114,7 +114,15 @@ impl Browser {
     /// # Errors
     /// Where the driver does not answer.
     pub async fn allow(&self, origin: &str, permission: &str) -> Result<()> {
-        self.client.issue_cmd(Grant { origin: origin.to_owned(), permission: permission.to_owned() }).await?;
+        self.devtools("Browser.grantPermissions", json!({ "origin": origin, "permissions": [permission] })).await
+    }
+
+    /// Has the browser do what only its own developer tools can: colours the system chooses, a slower machine.
+    ///
+    /// # Errors
+    /// Where the driver does not answer or knows no such command.
+    pub async fn devtools(&self, cmd: &'static str, params: serde_json::Value) -> Result<()> {
+        self.client.issue_cmd(Devtools { cmd, params }).await?;
         Ok(())
     }
 
@@ -141,20 +149,19 @@ impl WebDriverCompatibleCommand for ConsoleLog {
     }
 }
 
-/// The driver's own way to grant a permission.
+/// The driver's own way to the browser's developer tools.
 #[derive(Debug)]
-struct Grant {
-    origin: String,
-    permission: String,
+struct Devtools {
+    cmd: &'static str,
+    params: serde_json::Value,
 }
 
-impl WebDriverCompatibleCommand for Grant {
+impl WebDriverCompatibleCommand for Devtools {
     fn endpoint(&self, base: &url::Url, session: Option<&str>) -> Result<url::Url, url::ParseError> {
         base.join(&format!("session/{}/goog/cdp/execute", session.unwrap_or_default()))
     }
 
     fn method_and_body(&self, _address: &url::Url) -> (http::Method, Option<String>) {
-        let params = json!({ "origin": self.origin, "permissions": [self.permission] });
-        (http::Method::POST, Some(json!({ "cmd": "Browser.grantPermissions", "params": params }).to_string()))
+        (http::Method::POST, Some(json!({ "cmd": self.cmd, "params": self.params }).to_string()))
     }
 }

@@ -30,6 +30,7 @@ use crate::formats::{
     RescueResultDoc, RescueStageDoc, RescueStageKind, Severity, Verdict, WayDoc,
 };
 use crate::parts::{lead, plan, source};
+use crate::physics::cell::{Traits, profile};
 use crate::units::trimmed;
 use found::Picture;
 use gear::{Gear, Target};
@@ -153,28 +154,40 @@ fn ways(stages: &[RescueStageDoc], kind: RescueStageKind, state: JudgeState) -> 
     }
 }
 
+/// Of a pack nobody has described: what it is, is asked, unless its looks alone decide.
 fn unidentified(doc: &RescueDoc) -> RescueResultDoc {
-    let ask: Vec<QuestionDoc> = questions::about_pack(doc);
+    let seen = doc.found.as_ref().and_then(|found| found.signs.as_deref()).unwrap_or_default();
+    let beyond_help = triage::beyond_help(seen);
+    let verdict = if beyond_help.is_empty() { Verdict::Inspect } else { Verdict::Retire };
+    let ask: Vec<QuestionDoc> = if beyond_help.is_empty() { questions::about_pack(doc) } else { Vec::new() };
+    let unknown = || ReasonDoc {
+        code: ReasonCode::NotIdentified,
+        severity: Severity::Stop,
+        message: "What it is, how many cells it has and how much it holds decide everything else.".to_owned(),
+        values: std::collections::BTreeMap::new(),
+        would_change: None,
+    };
+    let reasons = if beyond_help.is_empty() {
+        vec![unknown()]
+    } else {
+        beyond_help.iter().map(triage::Reason::document).collect()
+    };
+    let chemistry = doc.pack.as_ref().and_then(|pack| pack.chemistry).and_then(profile);
     RescueResultDoc {
         format: RESCUE_RESULT_FORMAT.to_owned(),
         ask,
-        verdict: Verdict::Inspect,
-        message: sentence(Verdict::Inspect).to_owned(),
-        other_practice: Verdict::Inspect,
+        verdict,
+        message: sentence(verdict).to_owned(),
+        other_practice: verdict,
         other_practice_message: None,
-        reasons: vec![ReasonDoc {
-            code: ReasonCode::NotIdentified,
-            severity: Severity::Stop,
-            message: "What it is, how many cells it has and how much it holds decide everything else.".to_owned(),
-            values: std::collections::BTreeMap::new(),
-            would_change: None,
-        }],
+        reasons,
         stages: Vec::new(),
         gear: None,
         alternatives: Vec::new(),
         donor: None,
         afterwards: AfterwardsDoc::default(),
-        disposal: None,
+        disposal: (verdict == Verdict::Retire)
+            .then(|| chemistry.map_or(Traits::UNKNOWN, |known| known.traits).disposal.to_owned()),
         emergency: emergency_of_any(),
     }
 }

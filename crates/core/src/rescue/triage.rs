@@ -125,62 +125,76 @@ fn marks(picture: &Picture, reasons: &mut Vec<Reason>) {
 }
 
 fn signs(picture: &Picture, reasons: &mut Vec<Reason>) {
-    use ReasonCode::{Damaged, Frozen, LowElectrolyte, SignsUnknown, Wet};
-    use Verdict::{Inspect, Retire};
-    let unknown = || {
-        Reason::new(Inspect, SignsUnknown, "Nobody has looked at it yet: a damaged pack must not be fed at all.")
-            .unless("Look at it from all sides, and feel it with the back of the hand.")
-    };
     let Some(signs) = picture.signs.known() else {
-        reasons.push(unknown());
+        reasons.push(unseen());
         return;
     };
     let lithium = asks_for_board(picture);
-    for sign in signs {
-        reasons.push(match sign {
-            Sign::None => continue,
-            Sign::Unknown => unknown(),
-            Sign::Swollen => {
-                Reason::new(Retire, Damaged, "Swollen: gas has formed inside, and charging makes more of it.")
-            }
-            Sign::Leaking => Reason::new(
-                Retire,
-                Damaged,
-                "Leaking: what has run out burns or corrodes, and the cells are open to the air.",
-            ),
-            Sign::Dented => {
-                Reason::new(Retire, Damaged, "Dented: layers inside may touch, and short once there is charge in them.")
-            }
-            Sign::Crushed => {
-                Reason::new(Retire, Damaged, "Crushed or pierced: it can ignite at any time, charged or not.")
-            }
-            Sign::Smell => Reason::new(Retire, Damaged, "It smells: a cell has vented or is about to."),
-            Sign::Hot if lithium => {
-                Reason::new(Retire, Damaged, "Warm with nothing connected: something inside is feeding on itself.")
-                    .unless("If it only lay in the sun: two hours outside in the shade, then feel it again.")
-            }
-            Sign::Hot => Reason::new(Inspect, Damaged, "Warm with nothing connected: find out why before it is fed.")
-                .unless("Let it cool for some hours in the open; warm again by itself means a short inside."),
-            Sign::Wet if lithium => Reason::new(
-                Retire,
-                Wet,
-                "It has been in water: salt and rust eat on inside, and such packs burn days later. Outdoors, 15 m from any building, never dried indoors.",
-            )
-            .unless("Fresh water on a sealed pack only: a week outdoors, then looked over."),
-            Sign::Wet => {
-                Reason::new(Inspect, Wet, "It has been in water: salt and rust bridge the terminals or the board.")
-                    .unless("Dry it for days, open what can be opened, and look for corrosion and warm spots.")
-            }
-            Sign::Frozen => {
-                Reason::new(Inspect, Frozen, "Frozen: it must not be charged, and ice may have split its case.")
-                    .unless("Thaw it for a day in a room, then look for cracks.")
-            }
-            Sign::LowElectrolyte => {
-                Reason::new(Inspect, LowElectrolyte, "Plates stand dry: charging would burn them and gas strongly.")
-                    .unless("Cover the plates with distilled water first, to the mark only after the charge.")
-            }
-        });
-    }
+    reasons.extend(signs.iter().filter_map(|sign| told_by(*sign, lithium)));
+}
+
+fn unseen() -> Reason {
+    Reason::new(
+        Verdict::Inspect,
+        ReasonCode::SignsUnknown,
+        "Nobody has looked at it yet: a damaged pack must not be fed at all.",
+    )
+    .unless("Look at it from all sides, and feel it with the back of the hand.")
+}
+
+/// What retires a pack of any kind by its looks alone, known or not.
+pub(crate) fn beyond_help(signs: &[Sign]) -> Vec<Reason> {
+    let mildest = signs.iter().filter_map(|sign| told_by(*sign, false));
+    mildest.filter(|reason| reason.verdict == Verdict::Retire).collect()
+}
+
+/// What one sign means; `None` where there is none.
+fn told_by(sign: Sign, lithium: bool) -> Option<Reason> {
+    use ReasonCode::{Damaged, Frozen, LowElectrolyte, Wet};
+    use Verdict::{Inspect, Retire};
+    Some(match sign {
+        Sign::None => return None,
+        Sign::Unknown => unseen(),
+        Sign::Swollen => {
+            Reason::new(Retire, Damaged, "Swollen: gas has formed inside, and charging makes more of it.")
+        }
+        Sign::Leaking => Reason::new(
+            Retire,
+            Damaged,
+            "Leaking: what has run out burns or corrodes, and the cells are open to the air.",
+        ),
+        Sign::Dented => {
+            Reason::new(Retire, Damaged, "Dented: layers inside may touch, and short once there is charge in them.")
+        }
+        Sign::Crushed => {
+            Reason::new(Retire, Damaged, "Crushed or pierced: it can ignite at any time, charged or not.")
+        }
+        Sign::Smell => Reason::new(Retire, Damaged, "It smells: a cell has vented or is about to."),
+        Sign::Hot if lithium => {
+            Reason::new(Retire, Damaged, "Warm with nothing connected: something inside is feeding on itself.")
+                .unless("If it only lay in the sun: two hours outside in the shade, then feel it again.")
+        }
+        Sign::Hot => Reason::new(Inspect, Damaged, "Warm with nothing connected: find out why before it is fed.")
+            .unless("Let it cool for some hours in the open; warm again by itself means a short inside."),
+        Sign::Wet if lithium => Reason::new(
+            Retire,
+            Wet,
+            "It has been in water: salt and rust eat on inside, and such packs burn days later. Outdoors, 15 m from any building, never dried indoors.",
+        )
+        .unless("Fresh water on a sealed pack only: a week outdoors, then looked over."),
+        Sign::Wet => {
+            Reason::new(Inspect, Wet, "It has been in water: salt and rust bridge the terminals or the board.")
+                .unless("Dry it for days, open what can be opened, and look for corrosion and warm spots.")
+        }
+        Sign::Frozen => {
+            Reason::new(Inspect, Frozen, "Frozen: it must not be charged, and ice may have split its case.")
+                .unless("Thaw it for a day in a room, then look for cracks.")
+        }
+        Sign::LowElectrolyte => {
+            Reason::new(Inspect, LowElectrolyte, "Plates stand dry: charging would burn them and gas strongly.")
+                .unless("Cover the plates with distilled water first, to the mark only after the charge.")
+        }
+    })
 }
 
 /// Acid that is ice at this temperature, by what the terminals say it holds; unknown counts as empty.

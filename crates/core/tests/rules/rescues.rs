@@ -293,3 +293,24 @@ fn a_judgement_says_which_ways_lead_on(#[case] stage: &str, #[case] readings: Va
     let said = judge(&from_value::<JudgeAskDoc>(&ask).unwrap()).unwrap();
     assert_eq!(json!(said.ways.iter().map(|way| way.to).collect::<Vec<_>>()), ways);
 }
+
+#[rstest]
+#[case("swollen", Verdict::Retire)]
+#[case("leaking", Verdict::Retire)]
+#[case("crushed", Verdict::Retire)]
+#[case("dented", Verdict::Retire)]
+#[case("smell", Verdict::Retire)]
+// Warm or wet lead may dry and cool: what it is, is asked first.
+#[case("hot", Verdict::Inspect)]
+#[case("wet", Verdict::Inspect)]
+#[case("none", Verdict::Inspect)]
+fn looks_alone_give_up_a_pack_that_nobody_has_described(#[case] sign: &str, #[case] verdict: Verdict) {
+    let described: RescueDoc =
+        from_value(&json!({ "format": "rumek.rescue/1", "found": { "signs": [sign] } })).expect("it reads");
+    let result = rescue(&described).expect("it answers");
+    assert_eq!(result.verdict, verdict);
+    assert_eq!(result.ask.is_empty(), verdict == Verdict::Retire);
+    assert_eq!(result.disposal.is_some(), verdict == Verdict::Retire);
+    let expected = if verdict == Verdict::Retire { ReasonCode::Damaged } else { ReasonCode::NotIdentified };
+    assert_eq!(reason(&result), expected);
+}

@@ -1,6 +1,7 @@
 //! By keyboard alone, by ear, in both schemes, on a phone.
 
 use fantoccini::key::Key;
+use serde_json::json;
 
 use crate::bench::{Bench, PHONE};
 use crate::files::drop_file;
@@ -77,9 +78,9 @@ async fn every_screen_is_accessible_in_both_schemes() {
         bench.press("Winch on the hall charger").await;
         bench.until_says(".account", "into the pack").await;
         assert_eq!(findings(&bench).await, Vec::<String>::new(), "a past run, from {scheme}");
-        for path in ["/shelf", "/gear", "/gear?part=chargers", "/gear?part=leads"] {
+        for path in ["/shelf", "/gear", "/gear?part=chargers", "/gear?part=leads", "/guide"] {
             bench.open(path).await;
-            bench.see(".shelf-item").await;
+            bench.see(".shelf-item, .guide-words").await;
             bench.settle().await;
             assert_eq!(findings(&bench).await, Vec::<String>::new(), "{path}, from {scheme}");
         }
@@ -145,5 +146,81 @@ async fn a_phone_shows_every_screen_without_scrolling_sideways() {
         let wide = bench.client().execute(wide, vec![]).await.unwrap();
         assert!(wide.as_i64().unwrap() <= 0, "{path}: {wide}");
     }
+    bench.clear_up().await;
+}
+
+/// Where nothing may be wider than the window.
+const WIDE: &str = "return document.documentElement.scrollWidth - innerWidth";
+/// The main screens, and what says that each is there.
+const MAIN: [(&str, &str); 6] = [
+    ("/bench", ".bench-head"),
+    ("/plan", ".card-figures"),
+    ("/rescue", ".worklist"),
+    ("/run", ".run-table"),
+    ("/shelf", ".shelf-item"),
+    ("/guide", ".guide-words"),
+];
+
+#[tokio::test]
+async fn colours_that_the_system_chooses_hide_nothing() {
+    let bench = Bench::set_up(true).await;
+    let forced = json!({ "features": [{ "name": "forced-colors", "value": "active" }] });
+    bench.browser.devtools("Emulation.setEmulatedMedia", forced).await.unwrap();
+    for (path, there) in MAIN {
+        bench.open(path).await;
+        bench.see(there).await;
+        bench.settle().await;
+        let active = "return String(matchMedia('(forced-colors: active)').matches)";
+        bench.until_script(active, "true").await;
+        assert_eq!(findings(&bench).await, Vec::<String>::new(), "{path}");
+    }
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn at_twice_the_size_and_at_320_nothing_is_cut_off() {
+    let bench = Bench::set_up(true).await;
+    // A window of 1280 × 800 at 200 % is one of 640 × 400; the narrowest that must do is 320.
+    for (width, height) in [(640, 400), (320, 640)] {
+        let metrics = json!({ "width": width, "height": height, "deviceScaleFactor": 1, "mobile": false });
+        bench.browser.devtools("Emulation.setDeviceMetricsOverride", metrics).await.unwrap();
+        for (path, there) in MAIN {
+            bench.open(path).await;
+            bench.see(there).await;
+            bench.settle().await;
+            let wide = bench.client().execute(WIDE, vec![]).await.unwrap();
+            assert!(wide.as_i64().unwrap() <= 0, "{path} at {width}: {wide}");
+            assert_eq!(findings(&bench).await, Vec::<String>::new(), "{path} at {width}");
+        }
+    }
+    bench.clear_up().await;
+}
+
+#[tokio::test]
+async fn a_run_is_followed_by_keyboard_alone() {
+    let bench = Bench::set_up(true).await;
+    bench.open("/bench").await;
+    bench.open(&format!("/run/{}", bench.run_under_way().await)).await;
+    bench.until_says(".follow", "predicted now").await;
+    // The first Tab leads past the navigation.
+    bench.type_keys(&Key::Tab.to_string()).await;
+    bench.until_script("return document.activeElement.className", "skip-link").await;
+    bench.type_keys(&Key::Enter.to_string()).await;
+    bench.until_script("return document.activeElement.id", "main").await;
+    bench.client().execute("document.querySelector('.reading input').focus()", vec![]).await.unwrap();
+    // From field to field with one Tab each, and Enter ends it.
+    let mut keys = 0;
+    for typed in ["24.1", "2.4"] {
+        bench.type_keys(typed).await;
+        keys += typed.len();
+        if typed == "24.1" {
+            bench.type_keys(&Key::Tab.to_string()).await;
+            keys += 1;
+        }
+    }
+    bench.type_keys(&Key::Enter.to_string()).await;
+    println!("a reading by keyboard: {} keys", keys + 1);
+    bench.until_says(".readings", "24.1 V terminals").await;
+    bench.assert_no_complaints().await;
     bench.clear_up().await;
 }

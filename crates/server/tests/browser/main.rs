@@ -9,6 +9,7 @@ mod files;
 mod keeping;
 mod logs;
 mod lost;
+mod newcomer;
 mod planning;
 mod rescues;
 mod runs;

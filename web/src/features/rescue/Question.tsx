@@ -24,6 +24,9 @@ interface Props {
 /** One question at a time: what, why, how, and always the way to say that nobody can tell. */
 export function Question({ one, question, more, problems }: Props) {
   const { pointer } = question;
+  const [looks, setLooks] = useState(false);
+  // A damaged pack is given up whatever it is: that may be said at any time.
+  const unseen = rescueOf(one).found?.signs == null && pointer !== "/found/signs";
   return (
     <section className="ask" aria-label="The next question" key={pointer}>
       <p className="ask-more muted">{more > 0 ? `${more} more after this` : "the last one"}</p>
@@ -44,6 +47,18 @@ export function Question({ one, question, more, problems }: Props) {
       >
         I can’t tell
       </Button>
+      {unseen && !looks && (
+        <Button
+          type="link"
+          size="small"
+          onClick={() => {
+            setLooks(true);
+          }}
+        >
+          It is swollen, leaks, smells or was crushed
+        </Button>
+      )}
+      {unseen && looks && <AskedSigns one={one} />}
     </section>
   );
 }
