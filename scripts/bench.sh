@@ -9,3 +9,6 @@ cargo bench -p rumek-server --bench logs
 scripts/build.sh release
 say "The server's own share of POST /api/plan beside an empty JSON route"
 node scripts/load.mjs target/release/rumek
+say "In the browser: from a key, from Enter, from opening the page"
+scripts/setup.sh test
+node scripts/paint.mjs target/release/rumek

@@ -221,19 +221,20 @@ function Under({ draft, result, stale, onShow, onSizing }: Answered & { onShow: 
 /** The card to take to the bench; one that is being computed anew says so. */
 function Card({ draft, result, stale, onChange }: Answered & { onChange: () => void }) {
   const navigate = useNavigate();
-  if (stale) return <BenchCard result={result} before />;
   return (
     <>
-      <PrintHead name={draft.document.name ?? ""} result={result} />
+      {!stale && <PrintHead name={draft.document.name ?? ""} result={result} />}
       <BenchCard
+        key="card"
         result={result}
+        before={stale}
         onChange={onChange}
         onStart={() => {
           startWith(draft.document, draft.links);
           void navigate("/run");
         }}
       />
-      <PrintRun result={result} />
+      {!stale && <PrintRun result={result} />}
     </>
   );
 }

@@ -18,7 +18,8 @@ export interface Answer {
   failure: string | undefined;
 }
 
-const TYPING_MS = 8;
+/** What is typed in one stroke is asked once. */
+const TYPING_MS = 0;
 const AGAIN_MS = 2000;
 const NONE: readonly Schemas["FieldProblem"][] = [];
 
