@@ -191,7 +191,7 @@ pub fn parse(kind: Kind, text: &str) -> Result<f64, String> {
             _ => number,
         }
     } else if kind == Kind::Temperature && matches!(suffix, "f" | "°f") {
-        (number - 32.0) / 1.8
+        from_fahrenheit(number)
     } else {
         let factor =
             kind.suffixes().iter().find(|(unit, _)| *unit == suffix).map(|(_, factor)| factor).ok_or_else(allowed)?;
@@ -349,6 +349,11 @@ pub(crate) fn floor_to(value: f64, step: f64) -> f64 {
     let steps = (value / step + 1e-6).floor();
     // Through the decimal text, so that 25.2 does not show as 25.200000000000003.
     (steps * step * 1e6).round() / 1e6
+}
+
+/// Degrees Fahrenheit as °C.
+pub(crate) fn from_fahrenheit(degrees: f64) -> f64 {
+    (degrees - 32.0) / 1.8
 }
 
 /// A number to six significant digits.

@@ -10,7 +10,7 @@ use crate::formats::{
 use crate::parts::plan::{Plan, resolve};
 use crate::parts::source::Source;
 use crate::physics::charge::{Charge, Fed, Moment, Scale, Stops};
-use crate::physics::operating::{Feed, Line, Path};
+use crate::physics::operating::{Feed, Line, LoadDraw, Path};
 use crate::physics::wire::{Lying, area_of_awg, wire_ohm};
 use crate::units::significant;
 use crate::units::{in_volts, show_hours, trimmed};
@@ -136,6 +136,10 @@ fn done_in(case: &Reckoning<'_>, chosen: &Chosen, source: &Source, wanted_s: f64
                 trimmed(most_a, 2),
                 show_hours(s / 3600.0)
             ),
+            None if case.plan.load == LoadDraw::None => format!(
+                "Not at all: at {} A, what the pack may take by this practice, it does not come to its end.",
+                trimmed(most_a, 2)
+            ),
             None => "Not at all: the load takes more than the pack may be charged with.".to_owned(),
         };
         return DoneInDoc { wanted_s, best_s, possible, charger_a: None, charger_w: None, supply_w: None, message };
@@ -214,11 +218,19 @@ fn packs_message(packs: &[PacksDoc]) -> Option<String> {
     Some(match (even.packs, packs.get(even.packs as usize).and_then(|next| next.total_s)) {
         (1, Some(next_s)) => format!("One at a time: {}; two together take {}.", whole(one_s), whole(next_s)),
         (1, None) => format!("One at a time: {}.", whole(one_s)),
-        (n, Some(next_s)) => {
-            format!("{n} together take no longer than one ({}); {} take {}.", whole(one_s), n + 1, whole(next_s))
-        }
-        (n, None) => format!("{n} together take no longer than one ({}).", whole(one_s)),
+        (n, Some(next_s)) => format!("{}; {} take {}.", together(n, one_s, even.total_s), n + 1, whole(next_s)),
+        (n, None) => format!("{}.", together(n, one_s, even.total_s)),
     })
+}
+
+/// How long several take beside one, as the table says it.
+fn together(packs: u32, one_s: f64, all_s: Option<f64>) -> String {
+    let [one, all] = [one_s, all_s.unwrap_or(one_s)].map(|s| show_hours(s / 3600.0));
+    if one == all {
+        format!("{packs} together take no longer than one ({one})")
+    } else {
+        format!("{packs} together take hardly longer than one: {all} for {one}")
+    }
 }
 
 /// The wire and fuse of each lead.

@@ -18,6 +18,22 @@ pub(super) struct Token {
     pub(super) at: usize,
 }
 
+impl Token {
+    /// A figure in the unit that documents use: A, V, Ah, W, Wh, m, h.
+    pub(super) fn in_base(&self, figure: f64) -> f64 {
+        match self.word.as_str() {
+            "mv" | "ma" | "mah" => figure / 1e3,
+            "kw" | "kwh" => figure * 1e3,
+            "cm" => figure / 100.0,
+            "min" => figure / 60.0,
+            _ => figure,
+        }
+    }
+}
+
+/// No cell stands above this, V: what is higher is no cell's.
+pub(super) const HIGHEST_CELL_V: f64 = 4.5;
+
 /// What was said of one cell, V.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub(super) struct ACell {

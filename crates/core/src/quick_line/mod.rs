@@ -20,7 +20,7 @@ use crate::formats::{
 use crate::parts::pack::series_candidates;
 use crate::physics::cell::{Chemistry, named, profile};
 use crate::units::{Kind, show, volts};
-use draft::{Draft, Token};
+use draft::{Draft, HIGHEST_CELL_V, Token};
 use label::{range, way};
 use phrases::{About, Part};
 pub use said::{Choice, Leftover, Question, QuickLine, Understood};
@@ -58,7 +58,7 @@ pub fn read(line: &str) -> QuickLine {
 
 /// Whether readings of cells go on after a comma.
 fn goes_on(before: &[Token], tokens: &[Token]) -> bool {
-    let reading = |t: &Token| t.number.is_some_and(|n| n < 4.5) && matches!(t.word.as_str(), "" | "v");
+    let reading = |t: &Token| t.number.is_some_and(|n| n < HIGHEST_CELL_V) && matches!(t.word.as_str(), "" | "v");
     before.iter().any(|t| t.word == "cells") && !tokens.is_empty() && tokens.iter().all(reading)
 }
 
@@ -172,8 +172,7 @@ impl Draft {
                     self.rate(token, number, way(tokens, n))
                 }
                 (Some(number), _) if role == About::Pack && matches!(token.word.as_str(), "a" | "ma") => {
-                    let amps = if token.word == "ma" { number / 1e3 } else { number };
-                    self.pack_amps(token, amps, way(tokens, n))
+                    self.pack_amps(token, token.in_base(number), way(tokens, n))
                 }
                 (Some(number), _) => self.quantity(token, number, role, before(n)),
                 (None, Some(ends)) if role == About::Pack => self.rates(token, ends, way(tokens, n)),
@@ -214,7 +213,7 @@ impl Draft {
         for token in tokens {
             let taken = match (token.number, token.word.as_str()) {
                 (Some(ah), "ah" | "mah") if token.grouped.is_none() => {
-                    let ah = if token.word == "mah" { ah / 1e3 } else { ah };
+                    let ah = token.in_base(ah);
                     self.source.capacity_ah = Some(ah);
                     self.note(
                         token,
@@ -406,7 +405,6 @@ impl Draft {
                 self.note(token, format!("a lead of {}", show(Kind::Area, value)), "/leads/output/area_mm2")
             }
             _ => {
-                let value = if token.word == "cm" { value / 100.0 } else { value };
                 self.lead.length_m = Some(value);
                 self.note(token, format!("the lead is {} long", show(Kind::Length, value)), "/leads/output/length_m")
             }
@@ -414,11 +412,7 @@ impl Draft {
     }
 
     fn quantity(&mut self, token: &Token, number: f64, role: About, before: &str) -> bool {
-        let scaled = match token.word.as_str() {
-            "mv" | "ma" | "mah" => number / 1e3,
-            "kw" | "kwh" => number * 1e3,
-            _ => number,
-        };
+        let scaled = token.in_base(number);
         match (role, token.word.as_str()) {
             (_, "awg" | "mm2" | "m" | "cm") => self.lead_figure(token, scaled),
             (About::Charger, _) => self.charger_figure(token, scaled),

@@ -3,10 +3,10 @@
 //! A label's ranges, what a charge ends at, how many there are of a thing, figures a cell, what a load draws, what
 //! goes into a charger: each would be misread as something else if its number were taken alone.
 
-use super::draft::{Draft, Token};
+use super::draft::{Draft, HIGHEST_CELL_V, Token};
 use super::said::Question;
 use crate::formats::{ChargerKind, GoalDoc, GoalKind, LabelVoltageDoc, SourceKind, Topology, Wiring};
-use crate::units::{Kind, show};
+use crate::units::{Kind, from_fahrenheit, show};
 
 /// Words that may stand between a word and its figure.
 const BETWEEN: &[&str] = &[
@@ -38,10 +38,11 @@ impl<'a> Part<'a> {
         (0..self.tokens.len()).any(|n| words.contains(&self.word(n)))
     }
 
-    /// A figure with one of these units at a place.
+    /// A figure with one of these units at a place, in the unit that documents use.
     fn figure(&self, n: usize, units: &[&str]) -> Option<f64> {
         let token = self.tokens.get(n).filter(|t| t.upto.is_none() && t.grouped.is_none())?;
-        token.number.filter(|_| !self.used[n] && units.contains(&token.word.as_str()))
+        let figure = token.number.filter(|_| !self.used[n] && units.contains(&token.word.as_str()))?;
+        Some(token.in_base(figure))
     }
 
     fn span(&self, n: usize, units: &[&str]) -> Option<(f64, f64)> {
@@ -115,10 +116,6 @@ impl Draft {
         self.relay(part);
         self.cells_each(part);
         self.stops(part);
-        if about == About::Load {
-            self.loads(part);
-            return;
-        }
         self.loads(part);
         match about {
             About::Pack => {
@@ -129,7 +126,8 @@ impl Draft {
                 self.transformer(part);
                 self.knob(part);
             }
-            About::Charger | About::Load => {}
+            About::Charger => {}
+            About::Load => return,
         }
         self.sides(part);
         self.kinds(part);
@@ -139,14 +137,12 @@ impl Draft {
 
     /// `6x3.72`, `3.72 V a cell`, `cells 3.71 3.72 3.69`, `to 4.1 V per cell`.
     fn cells_each(&mut self, part: &mut Part<'_>) {
-        /// No cell stands above this, V.
-        const HIGHEST_V: f64 = 4.5;
         for n in 0..part.tokens.len() {
             // So many times one reading.
             if let (Some(count), Some(volts)) = (part.figure(n, &["x"]), part.figure(n + 1, &["", "v"]))
                 && count.fract() == 0.0
                 && (1.0..=30.0).contains(&count)
-                && (0.5..=HIGHEST_V).contains(&volts)
+                && (0.5..=HIGHEST_CELL_V).contains(&volts)
             {
                 let token = part.take(n, n + 1);
                 self.start.cell_voltages_v = Some(vec![volts; count as usize]);
@@ -164,7 +160,7 @@ impl Draft {
                 let first = if matches!(part.word(first), "read" | "reads") { first + 1 } else { first };
                 let readings: Vec<f64> = (first..part.tokens.len())
                     .map_while(|k| part.figure(k, &["", "v"]))
-                    .take_while(|v| (0.0..=HIGHEST_V).contains(v))
+                    .take_while(|v| (0.0..=HIGHEST_CELL_V).contains(v))
                     .collect();
                 if readings.len() > 1 {
                     let token = part.take(n, first + readings.len() - 1);
@@ -174,7 +170,7 @@ impl Draft {
                     continue;
                 }
             }
-            let Some(volts) = part.figure(n, &["v"]).filter(|v| (0.5..=HIGHEST_V).contains(v)) else { continue };
+            let Some(volts) = part.figure(n, &["v"]).filter(|v| (0.5..=HIGHEST_CELL_V).contains(v)) else { continue };
             let after = [part.word(n + 1), part.word(n + 2)];
             let end = match after {
                 ["a" | "per" | "each" | "every", "cell"] => n + 2,
@@ -211,7 +207,6 @@ impl Draft {
             }
             let at = part.past_between(n + 1);
             if let Some(amps) = part.figure(at, &["a", "ma"]) {
-                let amps = if part.tokens[at].word == "ma" { amps / 1e3 } else { amps };
                 let token = part.take(n, at);
                 self.settings.stop_current_a = Some(amps);
                 self.note(&token, format!("stop at {}", show(Kind::Current, amps)), "/settings/stop_current_a");
@@ -224,7 +219,6 @@ impl Draft {
                 self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Soc), soc: Some(share / 100.0) });
                 self.note(&token, format!("charge to {share} %"), "/pack/goal");
             } else if let Some(hours) = part.figure(at, &["h", "min"]) {
-                let hours = if part.tokens[at].word == "min" { hours / 60.0 } else { hours };
                 let token = part.take(n, at);
                 self.settings.time_limit_h = Some(hours);
                 self.note(&token, format!("stop after {}", show(Kind::Hours, hours)), "/settings/time_limit_h");
@@ -260,17 +254,12 @@ impl Draft {
             let verb = part.word_before(n, LOAD_VERBS).or_else(|| part.word_after(n, &["load", "loads"]));
             let Some(verb) = verb else { continue };
             let token = part.take_both(n, verb);
-            let scaled = match unit.as_str() {
-                "kw" => value * 1e3,
-                "ma" => value / 1e3,
-                _ => value,
-            };
             if unit.ends_with('w') {
-                self.load.power_w = Some(scaled);
-                self.note(&token, format!("the load draws {}", show(Kind::Power, scaled)), "/load/power_w");
+                self.load.power_w = Some(value);
+                self.note(&token, format!("the load draws {}", show(Kind::Power, value)), "/load/power_w");
             } else {
-                self.load.current_a = Some(scaled);
-                self.note(&token, format!("the load draws {}", show(Kind::Current, scaled)), "/load/current_a");
+                self.load.current_a = Some(value);
+                self.note(&token, format!("the load draws {}", show(Kind::Current, value)), "/load/current_a");
             }
         }
     }
@@ -468,8 +457,8 @@ impl Draft {
             let bare_degrees = part.figure(n, &[""]).filter(|_| matches!(part.word(n + 1), "degrees" | "deg"));
             let fahrenheit = matches!(part.word(n + 2), "f" | "°f");
             let celsius = match (part.figure(n, &["°f"]), bare_degrees) {
-                (Some(f), _) => Some(((f - 32.0) / 1.8, n)),
-                (None, Some(f)) if fahrenheit => Some(((f - 32.0) / 1.8, n + 2)),
+                (Some(f), _) => Some((from_fahrenheit(f), n)),
+                (None, Some(f)) if fahrenheit => Some((from_fahrenheit(f), n + 2)),
                 (None, Some(c)) => Some((c, n + 1 + usize::from(matches!(part.word(n + 2), "c" | "°c")))),
                 _ => None,
             };
@@ -479,9 +468,15 @@ impl Draft {
         }
     }
 
-    pub(super) fn warm(&mut self, token: &Token, celsius: f64) -> bool {
+    /// How warm the pack is, to a tenth of a degree, °C.
+    pub(super) fn at_celsius(&mut self, celsius: f64) -> f64 {
         let celsius = (celsius * 10.0).round() / 10.0;
         self.pack.temperature_c = Some(celsius);
+        celsius
+    }
+
+    pub(super) fn warm(&mut self, token: &Token, celsius: f64) -> bool {
+        let celsius = self.at_celsius(celsius);
         self.note(token, format!("the pack is at {}", show(Kind::Temperature, celsius)), "/pack/temperature_c")
     }
 

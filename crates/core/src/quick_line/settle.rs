@@ -5,7 +5,7 @@ use super::said::{Choice, Question};
 use crate::formats::{LabelVoltageDoc, SourceKind};
 use crate::parts::pack::series_candidates;
 use crate::physics::cell::{Chemistry, profile};
-use crate::units::{Kind, show, volts};
+use crate::units::{Kind, from_fahrenheit, show, volts};
 
 /// Words for lead batteries of which kind they leave open.
 pub(super) fn is_lead_word(word: &str) -> bool {
@@ -39,8 +39,7 @@ impl Draft {
             }
             return;
         }
-        let celsius = ((number - 32.0) / 1.8 * 10.0).round() / 10.0;
-        self.pack.temperature_c = Some(celsius);
+        let celsius = self.at_celsius(from_fahrenheit(number));
         if let Some((_, piece)) = self.understood.get_mut(n) {
             piece.meaning = format!("the pack is at {}", show(Kind::Temperature, celsius));
             piece.pointer = "/pack/temperature_c".to_owned();

@@ -135,3 +135,27 @@ fn a_capacity_is_never_read_a_thousand_times_wrong_without_a_question(#[case] li
     assert!(read.not_understood.is_empty(), "{:?}", read.not_understood);
     assert!(read.understood.iter().all(|u| !u.meaning.is_empty()));
 }
+
+/// Six cells of lead: they stand for good up to 2.33 V each and are charged with 2.37 V and more; between, it is asked.
+#[rstest]
+#[case("12V 18Ah agm 13.5-13.98V", "/pack/label_voltage_v/standby")]
+#[case("12V 18Ah agm 13.5-14.00V", "/pack/label_voltage_v")]
+#[case("12V 18Ah agm 14.20-15.0V", "/pack/label_voltage_v")]
+#[case("12V 18Ah agm 14.22-15.0V", "/pack/label_voltage_v/cycle")]
+fn a_label_range_says_by_its_volts_what_it_is_for(#[case] line: &str, #[case] pointer: &str) {
+    let read = read(line);
+    let asked = read.questions.iter().any(|question| question.pointer == pointer);
+    let said = read.understood.iter().any(|piece| piece.pointer == pointer);
+    assert!(if pointer == "/pack/label_voltage_v" { asked } else { said && !asked }, "{read:?}");
+}
+
+/// A second voltage of a pack is what it stands at when full from 1.05 to 1.3 times the first; else it is another label.
+#[rstest]
+#[case("10Ah li-ion 36V 37.7V", "37.7 V on the label")]
+#[case("10Ah li-ion 36V 37.9V", "37.9 V when full")]
+#[case("10Ah li-ion 36V 46.7V", "46.7 V when full")]
+#[case("10Ah li-ion 36V 46.9V", "46.9 V on the label")]
+fn a_second_voltage_is_the_full_one_within_what_cells_rise(#[case] line: &str, #[case] meaning: &str) {
+    let read = read(line);
+    assert!(read.understood.iter().any(|piece| piece.meaning == meaning), "{:?}", read.understood);
+}

@@ -25,7 +25,7 @@ async fn the_page_has_a_policy_and_a_nonce_of_its_own_each_time() {
             policy,
             format!(
                 "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; font-src 'self'; connect-src 'self'; \
-                 img-src 'self' blob:; worker-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+                 img-src 'self' blob:; worker-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
             )
         );
         seen.push(nonce);

@@ -111,6 +111,10 @@ async fn a_mistyped_reading_is_corrected_and_the_mistake_stays_struck_through() 
     // The next is typed at once: the first field has the focus.
     let focused = "return document.activeElement.closest('.reading') ? 'in the form' : document.activeElement.tagName";
     bench.until_script(focused, "in the form").await;
+    // Once it is kept it can be corrected; it is the latest, and so the first of the list.
+    let latest = "const row = document.querySelector('.readings li'); return `${row?.innerText} ${row?.querySelector('button')?.ariaLabel}`";
+    let row = bench.until_script(latest, "Correct the reading").await;
+    assert!(row.contains("2.29 V"), "{row}");
     bench.press("Correct the reading of").await;
     let field = ".readings .reading input";
     bench.fill(field, "11.9").await;

@@ -23,7 +23,12 @@ export function WhatHelps({ result, onAsk, onCompare }: Props) {
           How big, how many?
         </Button>
       </div>
-      <p>{result.verdict ?? "Nothing to compare in this plan."}</p>
+      <p>
+        {result.verdict ?? "Nothing to compare in this plan."}{" "}
+        <button type="button" className="plain-button link" onClick={onCompare}>
+          Compare with other chains
+        </button>
+      </p>
       <ul>
         {result.what_if.map((entry) => (
           <li key={`${entry.without} ${sizeOf(entry)}`} title={`${entry.message}.`}>
@@ -35,9 +40,6 @@ export function WhatHelps({ result, onAsk, onCompare }: Props) {
           </li>
         ))}
       </ul>
-      <Button size="small" type="link" className="helps-ask" onClick={onCompare}>
-        Compare with other chains
-      </Button>
     </section>
   );
 }

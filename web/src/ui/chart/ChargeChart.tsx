@@ -26,7 +26,7 @@ interface Props {
   dimmed: boolean;
 }
 
-const HEIGHT = 228;
+const HEIGHT = 204;
 const MARGIN = { top: 24, right: 104, bottom: 22, left: 42 };
 const plotHeight = HEIGHT - MARGIN.top - MARGIN.bottom;
 

@@ -9,7 +9,7 @@ import { UprightPipe } from "./UprightPipe";
 import "./pipe.css";
 
 
-const HEIGHT = 104;
+const HEIGHT = 76;
 const RULER = 46;
 /** From the foot of a tee to the name beside it. */
 const TEE_ROOM = 50;

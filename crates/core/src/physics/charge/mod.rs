@@ -2,7 +2,7 @@
 //!
 //! Adaptive steps: long while little changes, and cut back so that they land exactly on every
 //! event (a change of limit, 80 %, the goal, the stop). An event is found by bisection on the
-//! step length, down to ten milliseconds or a thousandth of the step.
+//! step length, down to ten milliseconds or, of a long one, to a second.
 
 mod model;
 mod moment;
@@ -23,8 +23,10 @@ use crate::physics::operating::{Feed, Flows, LoadDraw, OperatingPoint, operating
 pub(crate) const MAX_POINTS: usize = 400;
 /// An event is found to so many seconds …
 const EVENT_S: f64 = 1e-2;
-/// … or to this share of the step it lies in: a step changes the pack by a hundredth or two.
+/// … or to this share of the step it lies in: a step changes the pack by a hundredth or two …
 const EVENT_SHARE: f64 = 1e-3;
+/// … but never worse than this, however long the step, s.
+const EVENT_MOST_S: f64 = 1.0;
 /// A charge that ends so far below its goal has stalled.
 const SHORT: f64 = 0.05;
 /// The longest a computation looks ahead when no other end comes: 20 days.
@@ -442,7 +444,7 @@ impl<'a, 'm> Run<'a, 'm> {
     /// The shortest step that still passes the event.
     fn land(&self, h_s: f64, next: Attempt) -> (f64, Attempt) {
         let (mut before_s, mut after_s, mut after) = (0.0, h_s, next);
-        let found_s = EVENT_S.max(EVENT_SHARE * self.stops.roughly.powi(2) * h_s);
+        let found_s = EVENT_S.max(self.stops.roughly * (EVENT_SHARE * h_s).min(EVENT_MOST_S));
         while after_s - before_s > found_s {
             let middle_s = 0.5 * (before_s + after_s);
             let middle = self.attempt(middle_s);
