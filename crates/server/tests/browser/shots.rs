@@ -73,8 +73,6 @@ async fn take_every_picture() {
     bench.press("How big, how many").await;
     bench.until_says(".sizing", "such charges").await;
     bench.shoot("sizing").await;
-    bench.open_plan("Winch turned up by hand").await;
-    bench.shoot("plan-by-hand").await;
     bench.open_plan("Winch on the hall charger").await;
     bench.press("Compare").await;
     bench.fill("input[aria-label='Chains of these plans']", "turned up").await;
@@ -82,6 +80,9 @@ async fn take_every_picture() {
     bench.until_says(".compare-columns", "Workshop adjustable").await;
     bench.client().execute("document.activeElement.blur()", vec![]).await.unwrap();
     bench.shoot("compare").await;
+    bench.open("/guide").await;
+    bench.see(".guide-words").await;
+    bench.shoot("guide").await;
     bench.open_plan("Tow-plane before the tow").await;
     bench.fill(".quick-line", "12V 7Ah agm wobbly, 30 V 5 A bench").await;
     bench.until_says(".line-read", "on the label").await;
