@@ -13,6 +13,8 @@ const LINES = [
   ["18 V 74 Wh li-ion, 21 V 2 A supply", "a tool battery by its volts and watt-hours"],
 ] as const;
 
+const BY_ALPHABET = [...TERMS].sort((a, b) => a.word.localeCompare(b.word));
+
 /** What Rumek is, how a charge is planned and run, every word, and what is set once. */
 export default function GuideScreen() {
   const { hash } = useLocation();
@@ -100,7 +102,7 @@ export default function GuideScreen() {
       <section id="words" tabIndex={-1}>
         <h2>Words</h2>
         <dl className="guide-words">
-          {TERMS.map(({ id, word, means }) => (
+          {BY_ALPHABET.map(({ id, word, means }) => (
             <div key={id} id={id} tabIndex={-1}>
               <dt>{word}</dt>
               <dd>{means}</dd>
@@ -128,7 +130,7 @@ function SetOnce() {
   const set = usePreferences();
   return (
     <>
-      <p className="muted">Kept in this browser. What the core says in whole sentences stays in °C.</p>
+      <p className="muted">Kept in this browser. Checks and steps, which are whole sentences, stay in °C.</p>
       <div className="guide-settings">
         {(Object.keys(CHOICES) as (keyof typeof CHOICES)[]).map((key) => (
           <div key={key} role="group" aria-label={CHOICES[key].label}>

@@ -55,7 +55,6 @@ export function LogTable({ look, onColumns }: Props) {
                     }}
                   />
                   {is === "cell_v" && <span className="figures">cell {column.cell}</span>}
-                  {is !== "ignored" && <span className="read-as figures muted">is read as {readAs(is, column.cell ?? 1, first)}</span>}
                   {unitsOf(is).length > 0 && (
                     <Select
                       size="small"
@@ -78,6 +77,7 @@ export function LogTable({ look, onColumns }: Props) {
                       charging is negative
                     </Checkbox>
                   )}
+                  {is !== "ignored" && <span className="read-as muted">is read as {readAs(is, column.cell ?? 1, first)}</span>}
                 </th>
               );
             })}

@@ -6,7 +6,7 @@ export interface Term {
   means: string;
 }
 
-/** Every word that may need one, by alphabet. Figures are usual ones; a pack's own data sheet overrules them. */
+/** Every word that may need one. Figures are usual ones; a pack's own data sheet overrules them. */
 export const TERMS: readonly Term[] = [
   { id: "absorption", word: "Absorption", means: "The second part of a lead charge: the voltage stands, the current falls by itself for hours." },
   { id: "ah", word: "Ah, mAh", means: "Ampere-hours: how much charge a pack holds. 4000 mAh are 4 Ah: 4 A for one hour." },
