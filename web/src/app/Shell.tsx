@@ -1,5 +1,5 @@
 import { Button, type InputRef } from "antd";
-import { type MouseEvent, useRef, useState } from "react";
+import { lazy, type MouseEvent, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { useAway } from "../api/reach";
 import { useTold } from "../features/bench/alarm";
@@ -7,9 +7,11 @@ import { Watch } from "../features/bench/Watch";
 import { QuickLineBar } from "../features/plan/QuickLineBar";
 import { chooseScheme, useScheme } from "../theme/scheme";
 import { clock } from "../ui/clock";
-import { KeyMap } from "./KeyMap";
+import { OnceOpened } from "../ui/OnceOpened";
 import { keysOn, useKeys } from "./keys";
 import "./shell.css";
+
+const KeyMap = lazy(() => import("./KeyMap").then((module) => ({ default: module.KeyMap })));
 
 const SCREENS = [
   { to: "/bench", name: "Bench" },
@@ -87,12 +89,14 @@ export function Shell() {
         <Outlet />
       </main>
       {useTold() && <Watch />}
-      <KeyMap
-        open={mapOpen}
-        onClose={() => {
-          setMapOpen(false);
-        }}
-      />
+      <OnceOpened open={mapOpen}>
+        <KeyMap
+          open={mapOpen}
+          onClose={() => {
+            setMapOpen(false);
+          }}
+        />
+      </OnceOpened>
     </>
   );
 }

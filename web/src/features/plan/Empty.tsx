@@ -2,7 +2,8 @@ import { Button } from "antd";
 import { useState } from "react";
 import type { PlanDoc } from "../../api/client";
 import { type Draft, setDraft } from "./draft";
-import { PlansDrawer } from "./PlansDrawer";
+import { OnceOpened } from "../../ui/OnceOpened";
+import { PlansDrawer } from "./drawers";
 import { usePlanFile } from "./usePlanFile";
 
 const EXAMPLE: PlanDoc = {
@@ -48,14 +49,16 @@ export function Empty({ draft, onImport }: { draft: Draft | undefined; onImport:
         </Button>
         <Button onClick={onImport}>Open a file</Button>
       </p>
-      <PlansDrawer
-        open={plansOpen}
-        onClose={() => {
-          setPlansOpen(false);
-        }}
-        file={file}
-        currentId={undefined}
-      />
+      <OnceOpened open={plansOpen}>
+        <PlansDrawer
+          open={plansOpen}
+          onClose={() => {
+            setPlansOpen(false);
+          }}
+          file={file}
+          currentId={undefined}
+        />
+      </OnceOpened>
     </section>
   );
 }

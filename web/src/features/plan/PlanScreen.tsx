@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { Suspense, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import type { CheckDoc, Place, PlanDoc, ResultDoc } from "../../api/client";
 import { useRow, useRows } from "../../api/shelves";
@@ -7,6 +7,7 @@ import { ChargeChart } from "../../ui/chart/ChargeChart";
 import { momentAt } from "../../ui/chart/moment";
 import { Checks } from "../../ui/checks/Checks";
 import type { Editor } from "../../ui/documents/editor";
+import { OnceOpened } from "../../ui/OnceOpened";
 import { ChainPipe } from "../../ui/pipe/ChainPipe";
 import { caseOfPlan, setCase } from "../rescue/case";
 import { startWith } from "../run/starting";
@@ -17,11 +18,10 @@ import { headFields, Unanswered } from "./headFields";
 import { Limits } from "./Limits";
 import { Newer } from "./Newer";
 import { NoCard } from "./NoCard";
-import { PlansDrawer } from "./PlansDrawer";
+import { PlansDrawer, SizingDrawer } from "./drawers";
 import { PlanTitle } from "./PlanTitle";
 import { PrintHead } from "./PrintHead";
 import { PrintRun } from "./PrintRun";
-import { SizingDrawer } from "./SizingDrawer";
 import { StagePanel } from "./StagePanel";
 import { drawnChain } from "./stages";
 import { Summary, summary } from "./Summary";
@@ -159,22 +159,26 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
         </div>
       </div>
       {sizing && (
-        <SizingDrawer
-          plan={plan}
-          pack={draft.links.pack}
-          onClose={() => {
-            setSizing(false);
-          }}
-        />
+        <Suspense fallback={null}>
+          <SizingDrawer
+            plan={plan}
+            pack={draft.links.pack}
+            onClose={() => {
+              setSizing(false);
+            }}
+          />
+        </Suspense>
       )}
-      <PlansDrawer
-        open={plansOpen}
-        onClose={() => {
-          setPlansOpen(false);
-        }}
-        file={file}
-        currentId={draft.id}
-      />
+      <OnceOpened open={plansOpen}>
+        <PlansDrawer
+          open={plansOpen}
+          onClose={() => {
+            setPlansOpen(false);
+          }}
+          file={file}
+          currentId={draft.id}
+        />
+      </OnceOpened>
     </div>
   );
 }
