@@ -66,6 +66,8 @@ pub(crate) fn most(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Ch
     // resistance would stop it sooner is not known well enough to build on.
     let holds = plan.charger.is_some() && matches!(chosen.built.control, Control::Dial | Control::Held);
     let r_ohm = if holds { STIFF_OHM } else { start.r_ohm };
+    // At the first moment it still stands where it rests, a little below where a charge takes it.
+    let from_v = if holds { start.e_v.min(found.rest_v) } else { start.e_v };
     let open_v = chosen.built.feed.supply.open_v;
     let source = plan.source.as_ref();
     // What sinks gives the most amps for the same watts then; what rises with the mains gives more of itself.
@@ -95,7 +97,7 @@ pub(crate) fn most(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Ch
             point.limit == hold_code
         };
         for n in 0..=ASKED {
-            take(start.e_v + (top_v - start.e_v) * f64::from(n) / f64::from(ASKED));
+            take(from_v + (top_v - from_v) * f64::from(n) / f64::from(ASKED));
         }
         // Most watts flow where the charge voltage is just reached.
         let (mut low_v, mut high_v) = (start.e_v, top_v);
