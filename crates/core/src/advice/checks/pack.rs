@@ -345,7 +345,7 @@ fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             format!(
                 "{}{} A ({}C) is more than the {} A {whose}: {}.",
                 // What the load leaves may do; without it the pack gets all.
-                if s.most_a() <= hard_a { "Once the load is off, " } else { "" },
+                if s.most_a() <= hard_a && s.plan.load != LoadDraw::None { "Once the load is off, " } else { "" },
                 trimmed(asked_a, 2),
                 trimmed(c, 2),
                 trimmed(hard_a, 2),
