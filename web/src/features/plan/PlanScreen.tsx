@@ -69,7 +69,9 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
     [draft.document, result, problems],
   );
   const answers = result !== undefined && problems.length === 0 && failure === undefined;
-  const moment = result && momentAt(result.curve, Math.min(cursor_s, result.curve.at(-1)?.t_s ?? 0));
+  const curve = result?.curve;
+  // The same as long as the curve is: nothing is drawn anew while a value is typed.
+  const moment = useMemo(() => curve && momentAt(curve, Math.min(cursor_s, curve.at(-1)?.t_s ?? 0)), [curve, cursor_s]);
   // While its chain is changed the fields stay where they are, without any figure of the one before.
   const drawn = result ?? last;
   const chain = drawn && drawnChain(drawn, moment ?? momentAt(drawn.curve, 0));
@@ -120,17 +122,18 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
             />
           )}
           {result && moment && (
-            <ChargeChart
-              name={draft.document.name}
-              stages={result.stages}
-              curve={result.curve}
-              pinch={result.pinch}
-              nudges={result.nudges}
-              to80_s={result.time.to_80_s}
-              moment={moment}
-              onMove={setCursor}
-              dimmed={stale}
-            />
+            <div className={stale ? "dimmed" : ""}>
+              <ChargeChart
+                name={draft.document.name}
+                stages={result.stages}
+                curve={result.curve}
+                pinch={result.pinch}
+                nudges={result.nudges}
+                to80_s={result.time.to_80_s}
+                moment={moment}
+                onMove={setCursor}
+              />
+            </div>
           )}
           {result && (
             <Under

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import type { CurvePoint, Schemas } from "../../api/client";
 import { showSeconds, trimmed } from "../quantity/parse";
 import { useWidth } from "../useSize";
@@ -23,7 +23,6 @@ interface Props {
   /** Where the cursor stands, and what is there. */
   moment: Moment;
   onMove: (t_s: number) => void;
-  dimmed: boolean;
 }
 
 const HEIGHT = 204;
@@ -31,7 +30,7 @@ const MARGIN = { top: 24, right: 104, bottom: 22, left: 42 };
 const plotHeight = HEIGHT - MARGIN.top - MARGIN.bottom;
 
 /** Voltage, current and state of charge over time, banded by what limits, with a cursor to drag. */
-export function ChargeChart({ name, stages, curve, pinch, nudges, to80_s, moment, onMove, dimmed }: Props) {
+export const ChargeChart = memo(function ChargeChart({ name, stages, curve, pinch, nudges, to80_s, moment, onMove }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const [asTable, setAsTable] = useState(false);
   const end_s = curve.at(-1)?.t_s ?? 0;
@@ -39,7 +38,7 @@ export function ChargeChart({ name, stages, curve, pinch, nudges, to80_s, moment
   const drawn = useMemo(() => draw(curve, end_s, plotWidth), [curve, end_s, plotWidth]);
   const spoken = `${showSeconds(moment.t_s)}: ${trimmed(moment.pack_v, 2)} volts, ${trimmed(moment.current_a, 2)} amps, state of charge ${trimmed(moment.soc * 100, 0)} percent, limited by the ${LIMIT_WORDS[moment.limit]}`;
   return (
-    <section className={dimmed ? "chart dimmed" : "chart"} aria-label="Charge curve">
+    <section className="chart" aria-label="Charge curve">
       <div className="chart-bar">
         <h2>{(curve[0]?.current_a ?? 0) < 0 ? "Discharge curve" : "Charge curve"}</h2>
         <p className="chart-reading" aria-hidden="true">
@@ -102,7 +101,7 @@ export function ChargeChart({ name, stages, curve, pinch, nudges, to80_s, moment
       )}
     </section>
   );
-}
+});
 
 type Drawn = ReturnType<typeof draw>;
 
