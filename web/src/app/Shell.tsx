@@ -47,7 +47,7 @@ export function Shell() {
   });
   return (
     <>
-      <a className="skip-link" href="#main" onClick={(event) => { toMain(event); }}>
+      <a className="skip-link" href="#main" onClick={toMain}>
         To the content
       </a>
       <header className="app-bar">

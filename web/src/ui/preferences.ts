@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from "react";
+import { trimmed } from "./quantity/trimmed";
 
 /** What a person sets once, in this browser. */
 export interface Preferences {
@@ -49,19 +50,11 @@ export const usePreferences = () =>
     () => current,
   );
 
+/** A temperature as a figure in the unit that was set. */
+export const inDegrees = (celsius: number) => (current.degrees === "°F" ? celsius * 1.8 + 32 : celsius);
+
 /** A temperature as it is to be read, with its unit. */
-export function degrees(celsius: number, places = 1): string {
-  const fahrenheit = current.degrees === "°F";
-  const value = fahrenheit ? celsius * 1.8 + 32 : celsius;
-  return `${trimmed(value, places)} ${current.degrees}`;
-}
+export const degrees = (celsius: number, places = 1) => `${trimmed(inDegrees(celsius), places)} ${current.degrees}`;
 
 /** What a charge costs, in the currency that was set. */
 export const money = (value: number) => [trimmed(value, 3), current.currency].filter(Boolean).join(" ");
-
-/** A number with at most `places` decimals, no trailing zeros and a true minus sign. */
-export function trimmed(value: number, places: number): string {
-  const text = value.toFixed(places);
-  const short = text.includes(".") ? text.replace(/\.?0+$/, "") : text;
-  return (short === "-0" ? "0" : short).replace("-", "−");
-}

@@ -26,8 +26,8 @@ mod trials;
 use crate::advice::steps::{emergency, emergency_of_any};
 use crate::formats::{
     AfterwardsDoc, ChargerDoc, ChargerKind, FitDoc, JudgeAskDoc, JudgeState, JudgementDoc, PackMark, Problems,
-    QuestionDoc, RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueDoc, RescueOutcome, RescuePractice,
-    RescueResultDoc, RescueStageDoc, RescueStageKind, Severity, Verdict, WayDoc,
+    RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueDoc, RescueOutcome, RescuePractice, RescueResultDoc,
+    RescueStageDoc, RescueStageKind, Severity, Verdict, WayDoc,
 };
 use crate::parts::{lead, plan, source};
 use crate::physics::cell::{Traits, profile};
@@ -158,19 +158,17 @@ fn ways(stages: &[RescueStageDoc], kind: RescueStageKind, state: JudgeState) -> 
 fn unidentified(doc: &RescueDoc) -> RescueResultDoc {
     let seen = doc.found.as_ref().and_then(|found| found.signs.as_deref()).unwrap_or_default();
     let beyond_help = triage::beyond_help(seen);
-    let verdict = if beyond_help.is_empty() { Verdict::Inspect } else { Verdict::Retire };
-    let ask: Vec<QuestionDoc> = if beyond_help.is_empty() { questions::about_pack(doc) } else { Vec::new() };
-    let unknown = || ReasonDoc {
-        code: ReasonCode::NotIdentified,
-        severity: Severity::Stop,
-        message: "What it is, how many cells it has and how much it holds decide everything else.".to_owned(),
-        values: std::collections::BTreeMap::new(),
-        would_change: None,
-    };
-    let reasons = if beyond_help.is_empty() {
-        vec![unknown()]
+    let (verdict, ask, reasons) = if beyond_help.is_empty() {
+        let unknown = ReasonDoc {
+            code: ReasonCode::NotIdentified,
+            severity: Severity::Stop,
+            message: "What it is, how many cells it has and how much it holds decide everything else.".to_owned(),
+            values: std::collections::BTreeMap::new(),
+            would_change: None,
+        };
+        (Verdict::Inspect, questions::about_pack(doc), vec![unknown])
     } else {
-        beyond_help.iter().map(triage::Reason::document).collect()
+        (Verdict::Retire, Vec::new(), beyond_help.iter().map(triage::Reason::document).collect())
     };
     let chemistry = doc.pack.as_ref().and_then(|pack| pack.chemistry).and_then(profile);
     RescueResultDoc {

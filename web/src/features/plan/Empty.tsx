@@ -2,7 +2,6 @@ import { Button } from "antd";
 import { useState } from "react";
 import type { PlanDoc } from "../../api/client";
 import { type Draft, setDraft } from "./draft";
-import { OnceOpened } from "../../ui/OnceOpened";
 import { PlansDrawer } from "./drawers";
 import { usePlanFile } from "./usePlanFile";
 
@@ -49,16 +48,14 @@ export function Empty({ draft, onImport }: { draft: Draft | undefined; onImport:
         </Button>
         <Button onClick={onImport}>Open a file</Button>
       </p>
-      <OnceOpened open={plansOpen}>
-        <PlansDrawer
-          open={plansOpen}
-          onClose={() => {
-            setPlansOpen(false);
-          }}
-          file={file}
-          currentId={undefined}
-        />
-      </OnceOpened>
+      <PlansDrawer
+        open={plansOpen}
+        onClose={() => {
+          setPlansOpen(false);
+        }}
+        file={file}
+        currentId={undefined}
+      />
     </section>
   );
 }

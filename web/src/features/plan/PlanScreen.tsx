@@ -7,7 +7,6 @@ import { ChargeChart } from "../../ui/chart/ChargeChart";
 import { momentAt } from "../../ui/chart/moment";
 import { Checks } from "../../ui/checks/Checks";
 import type { Editor } from "../../ui/documents/editor";
-import { OnceOpened } from "../../ui/OnceOpened";
 import { ChainPipe } from "../../ui/pipe/ChainPipe";
 import { caseOfPlan, setCase } from "../rescue/case";
 import { startWith } from "../run/starting";
@@ -172,16 +171,14 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
           />
         </Suspense>
       )}
-      <OnceOpened open={plansOpen}>
-        <PlansDrawer
-          open={plansOpen}
-          onClose={() => {
-            setPlansOpen(false);
-          }}
-          file={file}
-          currentId={draft.id}
-        />
-      </OnceOpened>
+      <PlansDrawer
+        open={plansOpen}
+        onClose={() => {
+          setPlansOpen(false);
+        }}
+        file={file}
+        currentId={draft.id}
+      />
     </div>
   );
 }
@@ -232,7 +229,6 @@ function Card({ draft, result, stale, onChange }: Answered & { onChange: () => v
     <>
       {!stale && <PrintHead name={draft.document.name ?? ""} result={result} />}
       <BenchCard
-        key="card"
         result={result}
         before={stale}
         onChange={onChange}

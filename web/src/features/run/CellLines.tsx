@@ -3,7 +3,7 @@ import { line } from "d3-shape";
 import { useId } from "react";
 import { timeTicks } from "../../ui/chart/ticks";
 import { stopwatch } from "../../ui/clock";
-import { preferences } from "../../ui/preferences";
+import { inDegrees, preferences } from "../../ui/preferences";
 import { trimmed } from "../../ui/quantity/parse";
 import { MARGIN } from "./RunLines";
 import type { Taken } from "./useRun";
@@ -37,7 +37,7 @@ export function CellLines({ taken, shown, width }: Props) {
   const volts = cells.flatMap((one) => one.cells);
   const [low, high] = volts.length > 0 ? [Math.min(...volts), Math.max(...volts)] : [0, 1];
   const yV = scaleLinear([low, Math.max(high, low + LEAST_SPAN_V)], [plotHeight, 0]).nice(3);
-  const warmths = warmth.map(({ temperature_c }) => (preferences().degrees === "°F" ? temperature_c * 1.8 + 32 : temperature_c));
+  const warmths = warmth.map(({ temperature_c }) => inDegrees(temperature_c));
   const [cool, warm] = warmths.length > 0 ? [Math.min(...warmths), Math.max(...warmths)] : [0, 1];
   const yT = scaleLinear([cool, Math.max(warm, cool + 2)], [plotHeight, 0]).nice(3);
   const count = Math.max(0, ...cells.map((one) => one.cells.length));

@@ -45,7 +45,7 @@ export function InputLine({ taken, shown, width }: Props) {
               </text>
             </g>
           ))}
-          <path className="warm-line input" d={drawn} />
+          <path className="warm-line" d={drawn} />
         </g>
       </svg>
       <figcaption className="muted">

@@ -2,7 +2,8 @@ import { day, timeOfDay } from "../../ui/clock";
 import { Checkbox, Select } from "antd";
 import type { Schemas } from "../../api/client";
 import { COLUMNS, unitsOf, withMeaning } from "./logFile";
-import { degrees, trimmed } from "../../ui/preferences";
+import { degrees } from "../../ui/preferences";
+import { trimmed } from "../../ui/quantity/parse";
 import { readingWords } from "./words";
 
 const toTheSecond = (unix_s: number) => timeOfDay(new Date(unix_s * 1000), true);

@@ -1,4 +1,5 @@
-import { degrees, preferences, trimmed } from "../preferences";
+import { degrees, preferences } from "../preferences";
+import { trimmed } from "./trimmed";
 
 export { trimmed };
 
