@@ -8,9 +8,9 @@ import { filesBelow } from "./files.mjs";
 const CRATES = [
   {
     root: "crates/core/src",
-    floors: [["units", "codes"], ["formats", "physics"], ["parts"], ["chain"], ["advice"], ["rescue", "logbook", "quick_line"]],
+    floors: [["units", "codes"], ["formats", "physics"], ["parts"], ["chain"], ["advice"], ["rescue", "logbook", "shelf", "quick_line"]],
     // On the last floor rooms do not know each other; within a lower one physics knows no format.
-    apart: [["rescue", "logbook", "quick_line"], ["physics", "formats"]],
+    apart: [["rescue", "logbook", "shelf", "quick_line"], ["physics", "formats"]],
   },
   { root: "crates/store/src", floors: [], apart: [] },
   { root: "crates/server/src", floors: [], apart: [] },

@@ -14,7 +14,7 @@
 //! | 2 | `parts` | a document read into a checked thing |
 //! | 3 | `chain` | the parts joined, and what is dialled |
 //! | 4 | `advice` | everything with words: the answer, checks, steps, what would help |
-//! | 5 | `rescue`, `logbook`, [`quick_line`] | jobs of their own, which do not know each other |
+//! | 5 | `rescue`, `logbook`, `shelf`, [`quick_line`] | jobs of their own, which do not know each other |
 
 mod advice;
 mod chain;
@@ -25,15 +25,17 @@ mod parts;
 mod physics;
 pub mod quick_line;
 mod rescue;
+mod shelf;
 #[cfg(test)]
 mod testing;
 pub mod units;
 
 pub use advice::{Prepared, answer, prepared, size};
 pub use logbook::{
-    Extremes, LogError, LogReader, LogRow, LogSums, LogTotals, at_pack, begin as begin_run, log_cells_fit, log_csv,
+    Extremes, LogError, LogReader, LogRow, LogSums, LogTotals, begin as begin_run, log_cells_fit, log_csv,
     log_fits, look_at_log, preflight, thinned_to, understand, understand_sums,
 };
 pub use parts::{as_marked, check_charger, check_lead, check_pack, check_source, chemistries, kinds};
 pub use physics::cell::CellFigures;
+pub use shelf::{LogHistory, match_cells};
 pub use rescue::{close as close_rescue, judge, rescue};

@@ -7,8 +7,9 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result};
 use clap::{Args, Parser, Subcommand};
-use rumek_core::formats::{PlanDoc, Problems, Read as ReadDocument, RescueDoc, from_bytes};
+use rumek_core::formats::{LogMappingDoc, MatchDoc, PackDoc, PlanDoc, Problems, Read as ReadDocument, RescueDoc, from_bytes};
 
+use crate::history::{HistoryError, history};
 use crate::serve::{self, Options};
 
 /// Plan how to charge a battery: what to set, how long it takes, whether it is safe.
@@ -35,6 +36,28 @@ enum Command {
     },
     /// Judge a pack in trouble and print what to do as JSON.
     Rescue {
+        /// The document, or - for standard input.
+        file: PathBuf,
+        /// Print it for people instead.
+        #[arg(long)]
+        table: bool,
+    },
+    /// Read a logger's file as a history and print it as JSON.
+    Log {
+        /// The file, or - for standard input.
+        file: PathBuf,
+        /// The pack it was logged of, a document; it tells what is full and empty.
+        #[arg(long)]
+        pack: Option<PathBuf>,
+        /// How it is read, a rumek.log-mapping/1; found out where absent.
+        #[arg(long)]
+        mapping: Option<PathBuf>,
+        /// Print it for people instead.
+        #[arg(long)]
+        table: bool,
+    },
+    /// Say which cell goes into which pack, and which swaps help most, and print it as JSON.
+    Match {
         /// The document, or - for standard input.
         file: PathBuf,
         /// Print it for people instead.
@@ -89,6 +112,16 @@ pub async fn run(cli: Cli) -> Result<ExitCode> {
                 table.then_some(crate::print::table::rescue),
             );
         }
+        Command::Log { file, pack, mapping, table } => {
+            return log(&file, pack.as_deref(), mapping.as_deref(), table);
+        }
+        Command::Match { file, table } => {
+            return compute(
+                &file,
+                |doc: &MatchDoc| rumek_core::match_cells(doc),
+                table.then_some(crate::print::table::cells),
+            );
+        }
         Command::Openapi { folder } => openapi(folder.as_deref())?,
     }
     Ok(ExitCode::SUCCESS)
@@ -106,6 +139,39 @@ fn compute<T: ReadDocument, R: serde::Serialize>(
     let Ok(result) = answer else { return Ok(ExitCode::from(2)) };
     print(&table.map_or_else(|| pretty(&result) + "\n", |table| table(&result)))?;
     Ok(ExitCode::SUCCESS)
+}
+
+/// As [`compute`], of a log, which is no document.
+fn log(file: &Path, pack: Option<&Path>, mapping: Option<&Path>, table: bool) -> Result<ExitCode> {
+    let answer = document::<PackDoc>(pack).and_then(|pack| {
+        let mapping = document::<LogMappingDoc>(mapping)?;
+        let source: Box<dyn Read> = if file == Path::new("-") {
+            Box::new(std::io::stdin())
+        } else {
+            Box::new(std::fs::File::open(file).map_err(|error| format!("{}: cannot be read: {error}", file.display()))?)
+        };
+        history(source, mapping.as_ref(), pack.as_ref()).map_err(|wrong| match wrong {
+            HistoryError::Problems(problems) => pretty(&problems),
+            HistoryError::Log(error) => format!("{}: {error}", file.display()),
+        })
+    });
+    match answer {
+        Ok(result) => {
+            print(&if table { crate::print::table::log(&result) } else { pretty(&result) + "\n" })?;
+            Ok(ExitCode::SUCCESS)
+        }
+        Err(wrong) => {
+            eprintln!("{wrong}");
+            Ok(ExitCode::from(2))
+        }
+    }
+}
+
+/// A document that goes with another file; none where none is given.
+fn document<T: ReadDocument>(file: Option<&Path>) -> Result<Option<T>, String> {
+    let Some(file) = file else { return Ok(None) };
+    let bytes = read(file).map_err(|error| format!("{}: {error:#}", file.display()))?;
+    from_bytes(&bytes).map(Some).map_err(|wrong: Problems| pretty(&wrong))
 }
 
 fn read(file: &Path) -> Result<Vec<u8>> {

@@ -5,6 +5,7 @@ pub mod api;
 pub mod app;
 pub mod cli;
 pub mod demo;
+mod history;
 mod http;
 mod openapi;
 mod print;

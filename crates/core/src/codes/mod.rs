@@ -46,6 +46,7 @@ mod plan;
 mod rescue;
 mod result;
 mod run;
+mod shelf;
 mod source;
 
 pub use charger::{ChargerKind, Topology};
@@ -62,6 +63,10 @@ pub use rescue::{
 };
 pub use result::{EndReason, Place, Severity, StepWhen};
 pub use run::{PreflightCode, PreflightKind, RunEnd, RunWay, SayingCode};
+pub use shelf::{
+    AfterTest, DischargeBy, DischargeLimit, FigureFrom, MissingCode, NeedCode, NeedWhy, SegmentEnd, SegmentKind,
+    SignFound, TestCheckCode, UnfitCode,
+};
 pub use source::{Overload, SourceKind, TransformerType, Wiring};
 
 /// A closed set.

@@ -3,8 +3,10 @@
 
 mod charger;
 mod chemistry;
+mod history;
 mod lead;
 mod log;
+mod matching;
 mod meter;
 mod named;
 mod pack;
@@ -18,8 +20,15 @@ mod source;
 
 pub use charger::{ChargerDoc, MaxSeriesDoc};
 pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc, PracticeDoc};
+pub use history::{
+    LOG_RESULT_FORMAT, LogCycleDoc, LogResistanceDoc, LogResultDoc, LogTestDoc, MissingDoc, SegmentDoc,
+};
 pub use lead::{CutOffDoc, LeadDoc, LeadsDoc};
 pub use log::{BadLineDoc, LOG_MAPPING_FORMAT, LogColumnDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc};
+pub use matching::{
+    JoinDoc, MATCH_FORMAT, MATCH_RESULT_FORMAT, MatchCellDoc, MatchDoc, MatchPackDoc, MatchPlaceDoc, MatchResultDoc,
+    MatchStepDoc, MatchedPackDoc, UnfitDoc,
+};
 pub use meter::{MeterDoc, MeterPointDoc};
 pub use pack::{BmsDoc, CustomCellDoc, GoalDoc, LabelVoltageDoc, PackDoc, StartDoc};
 pub use plan::{AcceptedDoc, LoadDoc, MainsDoc, OtherPackDoc, PLAN_FORMAT, PlanDoc, SettingsDoc};

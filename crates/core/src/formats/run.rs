@@ -106,6 +106,17 @@ document! {
     }
 }
 
+impl RunReadingDoc {
+    /// Volts and amps as far as it has them, of the place nearest to the pack.
+    #[must_use]
+    pub fn at_pack(&self) -> (Option<f64>, Option<f64>) {
+        let sum = self.cell_voltages_v.as_ref().map(|cells| cells.iter().sum());
+        let volts = self.terminal_v.or(sum).or(self.bms_v).or(self.charger_v).or(self.source_v);
+        let amps = self.terminal_a.or(self.bms_a).or(self.charger_a).or(self.source_a);
+        (volts, amps)
+    }
+}
+
 /// The list to go through before a charge.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct PreflightDoc {

@@ -1,22 +1,12 @@
 //! A long log drawn from few of its readings: of each stretch the lowest and the highest volts and
 //! amps, so that no peak is lost.
 
-use crate::formats::RunReadingDoc;
 
 /// Readings a stretch at the finest level; each coarser one takes four times as many.
 const FINEST: usize = 64;
 const COARSER: usize = 4;
 /// A stretch keeps so many readings at most.
 const KEPT: usize = 4;
-
-/// Volts and amps as far as a reading has them, of the place nearest to the pack.
-#[must_use]
-pub fn at_pack(reading: &RunReadingDoc) -> (Option<f64>, Option<f64>) {
-    let sum = reading.cell_voltages_v.as_ref().map(|cells| cells.iter().sum());
-    let volts = reading.terminal_v.or(sum).or(reading.bms_v).or(reading.charger_v).or(reading.source_v);
-    let amps = reading.terminal_a.or(reading.bms_a).or(reading.charger_a).or(reading.source_a);
-    (volts, amps)
-}
 
 /// The lowest and the highest of one quantity, each with which reading it was.
 #[derive(Clone, Copy, Debug, Default)]

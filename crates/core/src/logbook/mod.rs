@@ -25,7 +25,7 @@ mod way;
 
 pub use begin::begin;
 pub use export::log_csv;
-pub use extremes::{Extremes, at_pack, thinned_to};
+pub use extremes::{Extremes, thinned_to};
 pub use import::{LogError, LogReader, LogTotals, log_cells_fit, log_fits, look_at_log};
 pub use preflight::preflight;
 pub use row::LogRow;

@@ -1,6 +1,6 @@
 //! A result for people, a line each.
 
-use rumek_core::formats::{RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc};
+use rumek_core::formats::{LogResultDoc, MatchResultDoc, RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc};
 use rumek_core::units::{show_hours, trimmed};
 
 /// Lines of a name and a value.
@@ -83,6 +83,71 @@ pub(crate) fn rescue(result: &RescueResultDoc) -> String {
     }
     if let Some(disposal) = &result.disposal {
         table.row("Disposal", disposal);
+    }
+    table.0.join("\n") + "\n"
+}
+
+/// Cells put together: the steps, the packs, what is left over and unfit.
+pub(crate) fn cells(result: &MatchResultDoc) -> String {
+    let mut table = Table::default();
+    let percent = |share: Option<f64>| share.map_or("–".to_owned(), |share| format!("{} %", trimmed(share * 100.0, 2)));
+    for step in &result.steps {
+        table.row(&format!("{} moves", step.moves), format!("spread {}", percent(step.spread)));
+    }
+    if let Some(step) = result.steps.last() {
+        table.0.extend(step.swaps.iter().map(|[a, b]| format!("    {a} with {b}")));
+    }
+    for pack in &result.packs {
+        let ah = pack.capacity_ah.map_or(format!("{} cells missing", pack.missing), |ah| format!("{} Ah", trimmed(ah, 3)));
+        table.row(&pack.name, format!("{ah}, spread {}", percent(pack.spread)));
+        table.0.extend(pack.groups.iter().enumerate().map(|(n, group)| format!("    {}: {}", n + 1, group.join(", "))));
+    }
+    if !result.left_over.is_empty() {
+        table.row("Left over", result.left_over.join(", "));
+    }
+    for unfit in &result.unfit {
+        table.row("Not to be used", format!("{}: {}", unfit.id, unfit.message));
+    }
+    for join in &result.joins {
+        table.row(join.severity.code(), format!("{} group {}: {}", join.pack, join.group, join.message));
+    }
+    for note in &result.notes {
+        table.row("Note", note);
+    }
+    table.0.join("\n") + "\n"
+}
+
+/// A log's history: its parts, its tests, its cycles, what its steps show.
+pub(crate) fn log(result: &LogResultDoc) -> String {
+    let mut table = Table::default();
+    let clock = |s: f64| show_hours(s / 3600.0);
+    table.row("Readings", format!("{}, {} lines unread", result.readings, result.bad.len()));
+    for segment in &result.segments {
+        let ended = segment.ended_by.map_or(String::new(), |end| format!(", ended by {}", end.code()));
+        let energy = segment.energy_wh.map_or(String::new(), |wh| format!(", {} Wh", trimmed(wh, 2)));
+        let (from, to) = (clock(segment.from_s), clock(segment.to_s));
+        let ah = trimmed(segment.charge_ah, 3);
+        table.row(segment.kind.code(), format!("{from} to {to}: {ah} Ah{energy}{ended}"));
+    }
+    for test in &result.tests {
+        let whole = if test.complete { "whole" } else { "not whole" };
+        let corrected = test.corrected_ah.zip(test.corrected_sd_ah).map_or(String::new(), |(ah, sd)| {
+            format!(", {} ± {} Ah at 25 °C and the reference rate", trimmed(ah, 3), trimmed(sd, 3))
+        });
+        table.row("Test", format!("{} Ah, {whole}{corrected}", trimmed(test.capacity_ah, 3)));
+        table.0.extend(test.missing.iter().map(|missing| format!("    - {}", missing.message)));
+    }
+    for cycle in &result.cycles {
+        let share = |share: Option<f64>| share.map_or("cannot be said".to_owned(), |s| format!("{} %", trimmed(s * 100.0, 1)));
+        let (charge, energy) = (share(cycle.charge_efficiency), share(cycle.energy_efficiency));
+        table.row("Cycle", format!("Ah out of Ah in: {charge}; Wh: {energy}"));
+    }
+    for step in &result.resistance {
+        let mohm = |mohm: Option<f64>| mohm.map_or("–".to_owned(), |mohm| format!("{} mΩ", trimmed(mohm, 2)));
+        table.row("Resistance", format!("at {}: {} after 1 s, {} after 10 s", clock(step.at_s), mohm(step.mohm_1s), mohm(step.mohm_10s)));
+    }
+    for note in &result.notes {
+        table.row("Note", note);
     }
     table.0.join("\n") + "\n"
 }

@@ -13,7 +13,7 @@ use rumek_core::formats::{
     ChargerDoc, LeadDoc, LogMappingDoc, PackDoc, PlanDoc, Problems, RescueCaseDoc, RunDoc, RunReadingDoc, SourceDoc,
     from_value,
 };
-use rumek_core::{Extremes, at_pack};
+use rumek_core::Extremes;
 use rumek_store::{
     Chargers, Leads, LogMappings, Packs, Part, Plans, Rescues, Runs, Stored, Supplies, Table, WorkshopReading,
 };
@@ -365,7 +365,7 @@ impl<'de> Visitor<'de> for Readings<'_> {
                     self.0.problems.add(format!("{at}/n"), "the readings of a run are not in order", format!("{n}"));
                     return Err(A::Error::custom("readings are not in order"));
                 }
-                extremes.push(at_pack(&reading));
+                extremes.push(reading.at_pack());
             }
             self.0.counts.readings += 1;
             match WorkshopReading::try_from(doc) {

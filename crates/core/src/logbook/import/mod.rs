@@ -6,7 +6,7 @@ mod moment;
 mod read;
 mod sniff;
 
-use super::extremes::{Extremes, at_pack};
+use super::extremes::Extremes;
 use super::row::LogRow;
 use crate::formats::{LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc, PackDoc, Problems};
 use crate::parts::plan::alone;
@@ -83,7 +83,7 @@ pub fn look_at_log(ask: &LogLookAskDoc) -> Result<LogLookDoc, Problems> {
                         None
                     }
                 };
-                if let Some(v) = row.as_ref().and_then(|row| at_pack(&row.reading).0) {
+                if let Some(v) = row.as_ref().and_then(|row| row.reading.at_pack().0) {
                     let [low, high] = answer.volts.unwrap_or([v, v]);
                     answer.volts = Some([low.min(v), high.max(v)]);
                 }
@@ -145,7 +145,7 @@ const LONGEST_SILENCE_S: f64 = 1800.0;
 impl LogTotals {
     /// The next line.
     pub fn push(&mut self, row: &LogRow) {
-        let (volts, amps) = at_pack(&row.reading);
+        let (volts, amps) = row.reading.at_pack();
         self.lines += 1;
         self.cells = self.cells.max(row.reading.cell_voltages_v.as_ref().map_or(0, Vec::len));
         let (first_s, _) = self.taken.unwrap_or((row.unix_s, row.unix_s));

@@ -172,6 +172,8 @@ pub struct LogReader<R> {
     moments: Moments,
     record: ByteRecord,
     last_unix_s: f64,
+    /// A clock that jumps back was set anew, and is no mistake.
+    any_clock: bool,
 }
 
 impl<R: Read> LogReader<R> {
@@ -188,7 +190,14 @@ impl<R: Read> LogReader<R> {
             mapping,
             record: ByteRecord::new(),
             last_unix_s: f64::NEG_INFINITY,
+            any_clock: false,
         })
+    }
+
+    /// Lines whose clock jumps back are handed on as they are, for whoever puts them on one clock.
+    #[must_use]
+    pub fn with_any_clock(self) -> Self {
+        Self { any_clock: true, ..self }
     }
 
     /// The next line, as a reading or as what is wrong with it; none at the end.
@@ -209,6 +218,9 @@ impl<R: Read> LogReader<R> {
             }
             if self.record.iter().all(<[u8]>::is_empty) {
                 continue;
+            }
+            if self.any_clock {
+                self.last_unix_s = f64::NEG_INFINITY;
             }
             let row = self.mapping.row(&self.record, &mut self.moments, &mut self.last_unix_s);
             return Ok(Some(row.map_err(|message| BadLineDoc { line, message })));

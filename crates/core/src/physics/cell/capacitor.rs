@@ -4,6 +4,7 @@
 //! published cells, around half a second; the slow redistribution of charge into the pores,
 //! seen as a few per cent of voltage over minutes.
 
+use super::keeping::Keeping;
 use super::ocv::{BySoc, OcvCurve};
 use super::profile::{ChargeWindow, Discharge, Low, Profile, Proof, Rates, RcPair, Resting, Warmth, Words};
 use super::traits::Traits;
@@ -40,6 +41,17 @@ pub(super) fn profiles() -> Vec<Profile> {
         resting: Resting { settled_h: 1.0, loses_v: 0.3, in_h: 24.0, dead_lacks_v: None },
         // Its capacitance shows in the fall from full to half, within some ten minutes.
         proof: Proof { c_rate: 3.0, to_v: 1.25, gives: 0.5 },
+        // They lose a few per cent in a day, some tenths in a month; neither full nor flat harms them for that long.
+        keeping: Keeping {
+            reference_c: 3.0,
+            gives_by_c: &[(-40.0, 0.95), (25.0, 1.0), (65.0, 1.0)],
+            gives_less: 0.0,
+            loses: [0.25, 0.05, 0.6],
+            doubles_k: 10.0,
+            too_full: None,
+            too_low_soc: 0.0,
+            stands_days: None,
+        },
         voltage_tells_soc: true,
         // 0.6 s of R·C: Ω·Ah a cell at 2.5 V is 0.6 s × 2.5 V ÷ 3600.
         resistance_ohm_ah: 0.6 * 2.5 / 3600.0,

@@ -10,6 +10,7 @@
 //! 14 h at the latest, by how slowly a build takes its last part. The shares kept, tenth by tenth, are drawn so
 //! that their sums give the charge factors of handbooks.
 
+use super::keeping::Keeping;
 use super::ocv::{BySoc, OcvCurve};
 use super::profile::{ChargeWindow, Discharge, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words};
 use super::traits::Traits;
@@ -26,6 +27,20 @@ const SLOW_OUT: f64 = 0.3;
 const RESTS: Resting = Resting { settled_h: 12.0, loses_v: 0.02, in_h: 24.0, dead_lacks_v: Some(1.6) };
 /// Its label is a twenty-hour figure, down to 1.75 V a cell.
 const PROOF: Proof = Proof { c_rate: 0.05, to_v: 1.75, gives: 1.0 };
+
+/// Tables of capacity by temperature at a fifth of it: a little under one per cent a kelvin. Flooded plates with
+/// antimony lose five per cent in a month and more, valve-regulated ones two or three; every ten kelvin twice as
+/// much. Under three quarters the sulphate begins to harden; a quarter of a year is the usual interval.
+const KEEPS: Keeping = Keeping {
+    reference_c: 0.2,
+    gives_by_c: &[(-20.0, 0.50), (-10.0, 0.64), (0.0, 0.79), (10.0, 0.89), (25.0, 1.0), (40.0, 1.06)],
+    gives_less: 0.22,
+    loses: [0.05, 0.02, 0.12],
+    doubles_k: 10.0,
+    too_full: None,
+    too_low_soc: 0.75,
+    stands_days: Some(91.0),
+};
 
 pub(super) fn profiles() -> Vec<Profile> {
     vec![flooded(), agm(), gel()]
@@ -66,6 +81,7 @@ fn flooded() -> Profile {
         empty_spread_v: 0.0,
         resting: RESTS,
         proof: PROOF,
+        keeping: KEEPS,
         voltage_tells_soc: true,
         resistance_ohm_ah: 0.10,
         // A charge's voltage settles within minutes in the double layer, within hours as the acid mixes: of the
@@ -129,6 +145,7 @@ fn agm() -> Profile {
         ]),
         resistance_ohm_ah: 0.07,
         discharge: Discharge { slow: SLOW_OUT, peukert: 1.18, rated_at: 0.05 },
+        keeping: Keeping { gives_less: 0.18, loses: [0.025, 0.01, 0.05], ..KEEPS },
         longest_absorption_h: Some(12.0),
         // Its gas is taken up again: 1.05 to 1.08.
         coulombic: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.98, 0.975, 0.97, 0.95, 0.92, 0.75]),
@@ -148,6 +165,7 @@ fn gel() -> Profile {
         rates: Rates { standard: 0.1, hurry: 0.2, refuse_above: 0.5, last_word: 0.5, taper: 0.02 },
         resistance_ohm_ah: 0.09,
         discharge: Discharge { slow: SLOW_OUT, peukert: 1.20, rated_at: 0.05 },
+        keeping: Keeping { gives_less: 0.20, loses: [0.02, 0.008, 0.045], ..KEEPS },
         longest_absorption_h: Some(14.0),
         // 1.03 to 1.06.
         coulombic: BySoc([0.985, 0.985, 0.985, 0.985, 0.985, 0.985, 0.98, 0.98, 0.97, 0.94, 0.80]),

@@ -7,6 +7,7 @@
 mod capacitor;
 mod custom;
 mod figures;
+mod keeping;
 mod lead;
 mod list;
 mod lithium;

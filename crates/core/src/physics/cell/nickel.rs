@@ -6,10 +6,24 @@
 //! oxygen comes later, and the end, by falling voltage, after 1.05 to 1.15 times what was missing. The
 //! shares kept, tenth by tenth, are drawn so that their sums give these factors.
 
+use super::keeping::Keeping;
 use super::ocv::{BySoc, OcvCurve};
 use super::profile::{ChargeWindow, Discharge, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words};
 use super::traits::Traits;
 use crate::codes::Chemistry;
+
+/// Discharge tables by temperature at a fifth of the capacity, down to 1.0 V. A tenth is gone after a day, then about
+/// a fifth in a month of ordinary cells; those made to keep lose a few per cent. Neither full nor flat harms them.
+const KEEPS: Keeping = Keeping {
+    reference_c: 0.2,
+    gives_by_c: &[(-20.0, 0.60), (-10.0, 0.77), (0.0, 0.90), (10.0, 0.96), (25.0, 1.0), (45.0, 0.99)],
+    gives_less: 0.03,
+    loses: [0.20, 0.01, 0.35],
+    doubles_k: 10.0,
+    too_full: None,
+    too_low_soc: 0.0,
+    stands_days: None,
+};
 
 pub(super) fn profiles() -> Vec<Profile> {
     let nicd = Profile {
@@ -70,6 +84,7 @@ fn nimh() -> Profile {
         resting: Resting { settled_h: 24.0, loses_v: 0.03, in_h: 24.0, dead_lacks_v: None },
         // Its capacity is given at a fifth of it, down to 1.0 V.
         proof: Proof { c_rate: 0.2, to_v: 1.0, gives: 1.0 },
+        keeping: KEEPS,
         voltage_tells_soc: false,
         // Of packs for power: 15 mΩ to 25 mΩ times Ah for NiMH, 12 to 20 for NiCd.
         resistance_ohm_ah: 0.025,

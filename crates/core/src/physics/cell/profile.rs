@@ -1,5 +1,6 @@
 //! The figures of one chemistry: what they are, and what follows from them alone.
 
+use super::keeping::Keeping;
 use super::ocv::{BySoc, OcvCurve};
 use super::traits::{FailedBehind, Traits};
 use crate::codes::{Chemistry, Practice};
@@ -202,6 +203,8 @@ pub(crate) struct Profile {
     pub(crate) resting: Resting,
     /// How its capacity is proven.
     pub(crate) proof: Proof,
+    /// How it keeps what it holds, and gives it.
+    pub(crate) keeping: Keeping,
     /// Whether rest voltage says anything of the state of charge.
     pub(crate) voltage_tells_soc: bool,
     /// 10 s DC resistance times capacity, Ω·Ah a cell, at mid charge.

@@ -6,6 +6,7 @@
 //! nothing dissolves where it is run down, and it may be carried at zero volts by many sheets.
 
 use super::lithium::{PLAIN_RC, li_ion, lipo};
+use super::keeping::Keeping;
 use super::ocv::{BySoc, OcvCurve};
 use super::profile::{ChargeWindow, Floors, Low, Profile, Proof, Rates, Warmth, Words};
 use crate::codes::Chemistry;
@@ -52,6 +53,12 @@ fn sodium_ion() -> Profile {
         rc: PLAIN_RC,
         slow_by_soc: BySoc::ONE,
         proof: Proof { to_v: 1.5, ..hard_case.proof },
+        // Harmless when flat, good in the cold.
+        keeping: Keeping {
+            gives_by_c: &[(-20.0, 0.85), (0.0, 0.94), (25.0, 1.0), (45.0, 1.01)],
+            too_low_soc: 0.1,
+            ..hard_case.keeping
+        },
         usual_ah: (0.5, 400.0),
         ..hard_case
     }
