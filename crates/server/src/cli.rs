@@ -7,7 +7,7 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result};
 use clap::{Args, Parser, Subcommand};
-use rumek_core::formats::{LogMappingDoc, MatchDoc, PackDoc, PlanDoc, Problems, Read as ReadDocument, RescueDoc, from_bytes};
+use rumek_core::formats::{LogMappingDoc, MatchDoc, PackDoc, PlanDoc, Problems, Read as ReadDocument, RescueDoc, TestDoc, from_bytes};
 
 use crate::history::{HistoryError, history};
 use crate::serve::{self, Options};
@@ -52,6 +52,14 @@ enum Command {
         /// How it is read, a rumek.log-mapping/1; found out where absent.
         #[arg(long)]
         mapping: Option<PathBuf>,
+        /// Print it for people instead.
+        #[arg(long)]
+        table: bool,
+    },
+    /// Plan a capacity test and print it as JSON.
+    Test {
+        /// The document, or - for standard input.
+        file: PathBuf,
         /// Print it for people instead.
         #[arg(long)]
         table: bool,
@@ -114,6 +122,13 @@ pub async fn run(cli: Cli) -> Result<ExitCode> {
         }
         Command::Log { file, pack, mapping, table } => {
             return log(&file, pack.as_deref(), mapping.as_deref(), table);
+        }
+        Command::Test { file, table } => {
+            return compute(
+                &file,
+                |doc: &TestDoc| rumek_core::plan_test(doc),
+                table.then_some(crate::print::table::test),
+            );
         }
         Command::Match { file, table } => {
             return compute(

@@ -1,6 +1,6 @@
 //! A plan answered: the one way through the core.
 
-use super::{chain_stages, steps, what_if};
+use super::{chain_stages, discharge, steps, what_if};
 use crate::advice::checks::{self, Situation};
 use crate::chain::reckoning::{ROUGHLY, Reckoning, end_voltages, identified};
 use crate::chain::settings::{Chosen, choose};
@@ -100,7 +100,28 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
         emergency: steps::emergency(&plan.pack),
         cells: Vec::new(),
         curve: Vec::new(),
+        discharge: discharge::of_plan(document, &plan, &found)?,
     };
+    if let Some(told) = &result.discharge {
+        // Nothing is charged: what a charge would be warned of is no matter.
+        result.checks.clear();
+        result.stages.clear();
+        result.limits.clear();
+        if let Some(phase) = &told.phase {
+            result.time.total_s = Some(phase.to_s);
+            result.time.total_low_s = Some(phase.takes_low_s);
+            result.time.total_high_s = Some(phase.takes_high_s);
+            result.end.soc = phase.end_soc;
+            result.end.after_s = phase.to_s;
+            result.end.reason = EndReason::Goal;
+        }
+        return Ok(result);
+    }
+    if plan.source.is_none() && plan.charger.is_some() && document.load.is_none() {
+        let mut problems = Problems::default();
+        problems.add("/source", "nothing feeds the charger, and the pack is at its goal already", "a source");
+        return Err(problems);
+    }
     if refused {
         return Ok(result);
     }

@@ -3,6 +3,7 @@
 pub(crate) mod answer;
 pub(crate) mod chain_stages;
 pub(crate) mod checks;
+pub(crate) mod discharge;
 pub(crate) mod sizing;
 pub(crate) mod steps;
 pub(crate) mod what_if;

@@ -65,7 +65,7 @@ pub use result::{EndReason, Place, Severity, StepWhen};
 pub use run::{PreflightCode, PreflightKind, RunEnd, RunWay, SayingCode};
 pub use shelf::{
     AfterTest, DischargeBy, DischargeLimit, FigureFrom, MissingCode, NeedCode, NeedWhy, SegmentEnd, SegmentKind,
-    SignFound, TestCheckCode, UnfitCode,
+    SignFound, TestCheckCode, TestPlace, UnfitCode,
 };
 pub use source::{Overload, SourceKind, TransformerType, Wiring};
 

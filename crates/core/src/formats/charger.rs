@@ -89,6 +89,14 @@ document! {
         /// Resistance of a PWM stage's whole path, mΩ.
         #[schemars(range(min = 1.0, max = 1e6))]
         pub path_resistance_mohm: f64,
+        /// The most its own discharger takes out of a pack, A.
+        #[schemars(range(min = 0.005, max = 10_000.0))]
+        pub discharge_max_a: f64,
+        /// … and turns to heat, or gives back, W.
+        #[schemars(range(min = 0.1, max = 1e6))]
+        pub discharge_max_w: f64,
+        /// Whether it can give a discharge back into the battery that feeds it.
+        pub regenerates: bool,
         /// What its display reads against a meter.
         pub meters: Vec<MeterDoc>,
     }

@@ -17,6 +17,7 @@ mod result;
 mod run;
 mod sizing;
 mod source;
+mod test;
 
 pub use charger::{ChargerDoc, MaxSeriesDoc};
 pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc, PracticeDoc};
@@ -48,6 +49,10 @@ pub use run::{
 };
 pub use sizing::{DoneInDoc, FieldBatteryDoc, PacksDoc, SizingAskDoc, SizingDoc, WireDoc};
 pub use source::{RangeDoc, SourceDoc};
+pub use test::{
+    DischargeAskDoc, DischargeDoc, LedgerRowDoc, TEST_FORMAT, TEST_RESULT_FORMAT, TestCheckDoc, TestDoc, TestPhaseDoc,
+    TestPinchDoc, TestPoint, TestResultDoc, TestStepDoc,
+};
 
 pub use crate::codes::*;
 pub(crate) use named::named;

@@ -7,6 +7,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use super::plan::PlanDoc;
+use super::test::DischargeDoc;
 
 /// The name of the result format, with its version.
 pub const RESULT_FORMAT: &str = "rumek.result/1";
@@ -52,6 +53,9 @@ pub struct ResultDoc {
     pub cells: Vec<CellDoc>,
     /// The charge over time, at most 400 points.
     pub curve: Vec<CurvePoint>,
+    /// The discharge it is, where the goal lies below the start and something takes it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub discharge: Option<DischargeDoc>,
 }
 
 /// What to dial.

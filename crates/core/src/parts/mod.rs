@@ -11,6 +11,7 @@ pub(crate) mod parallel;
 pub(crate) mod plan;
 pub(crate) mod plug;
 pub(crate) mod problems;
+pub(crate) mod sink;
 pub(crate) mod source;
 
 pub use chemistries::{chemistries, kinds};

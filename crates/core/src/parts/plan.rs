@@ -11,6 +11,7 @@ use crate::parts::meter::{self, Correction};
 use crate::parts::pack::{self, Pack};
 use crate::parts::parallel::{self, Member};
 use crate::parts::problems::Checked;
+use crate::parts::sink;
 use crate::parts::source::{self, Source, usual_regulation};
 use crate::physics::cell::Chemistry;
 use crate::physics::operating::LoadDraw;
@@ -355,10 +356,12 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     if doc.pack.is_none() {
         check.add("pack", "there is no pack", "a pack: chemistry, series and capacity_ah at least");
     }
-    if doc.source.is_none() && doc.load.is_none() {
+    // A pack above its goal is discharged into what it stands before, without any source.
+    let drains = doc.charger.as_ref().is_some_and(|charger| sink::of_charger(charger).is_some()) && aims_low(doc);
+    if doc.source.is_none() && doc.load.is_none() && !drains {
         check.add("source", "nothing feeds the pack and nothing draws from it", "a source, a load or both");
     }
-    if doc.source.is_none() && doc.charger.is_some() {
+    if doc.source.is_none() && doc.charger.is_some() && !drains {
         check.add("source", "nothing feeds the charger", "a source; mains where it plugs into the wall");
     }
     if doc.source.as_ref().is_some_and(|source| source.kind == Some(SourceKind::Mains))
@@ -416,6 +419,12 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
         acceptances,
         start_assumed: false,
     })
+}
+
+/// Whether a plan's goal may lie below its start.
+fn aims_low(doc: &PlanDoc) -> bool {
+    let goal = doc.pack.as_ref().and_then(|pack| pack.goal.as_ref()).and_then(|goal| goal.kind);
+    matches!(goal, Some(GoalKind::Storage | GoalKind::Soc))
 }
 
 /// Who runs a load of more than twice the capacity has cells made for that: a third of the usual resistance, by

@@ -3,6 +3,8 @@
 mod cells;
 mod correct;
 mod history;
+mod proving;
 
 pub use cells::match_cells;
 pub use history::LogHistory;
+pub use proving::plan_test;

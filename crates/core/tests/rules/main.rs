@@ -19,6 +19,7 @@ mod logs;
 mod matching;
 mod obeyed;
 mod properties;
+mod proving;
 mod quick_lines;
 mod ranges;
 mod rescues;

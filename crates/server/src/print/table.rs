@@ -1,6 +1,6 @@
 //! A result for people, a line each.
 
-use rumek_core::formats::{LogResultDoc, MatchResultDoc, RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc};
+use rumek_core::formats::{LogResultDoc, MatchResultDoc, RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc, TestResultDoc};
 use rumek_core::units::{show_hours, trimmed};
 
 /// Lines of a name and a value.
@@ -83,6 +83,43 @@ pub(crate) fn rescue(result: &RescueResultDoc) -> String {
     }
     if let Some(disposal) = &result.disposal {
         table.row("Disposal", disposal);
+    }
+    table.0.join("\n") + "\n"
+}
+
+/// A test: its phases, where the energy went, what to mind and to do.
+pub(crate) fn test(result: &TestResultDoc) -> String {
+    let mut table = Table::default();
+    let clock = |s: f64| show_hours(s / 3600.0);
+    for phase in &result.phases {
+        let amps = if phase.current_a > 0.0 { format!(", up to {} A", trimmed(phase.current_a, 2)) } else { String::new() };
+        table.row(
+            phase.kind.code(),
+            format!("{} to {}: {} Ah, {} Wh{amps}", clock(phase.from_s), clock(phase.to_s), trimmed(phase.charge_ah, 2), trimmed(phase.energy_wh, 1)),
+        );
+    }
+    if let Some(total_s) = result.total_s {
+        let (low, high) = (result.total_low_s.unwrap_or(total_s), result.total_high_s.unwrap_or(total_s));
+        table.row("Time", format!("{} ({} to {})", clock(total_s), clock(low), clock(high)));
+    }
+    if let Some(ah) = result.expected_ah {
+        table.row("Should give", format!("{} Ah", trimmed(ah, 2)));
+    }
+    if let Some(cycles) = result.cycles_possible {
+        table.row("Cycles paid", cycles.to_string());
+    }
+    for row in &result.ledger {
+        let wh = |wh: f64| trimmed(wh, 1);
+        table.row(
+            row.at.code(),
+            format!("{} Wh in, {} out, {} heat, {} kept", wh(row.in_wh), wh(row.out_wh), wh(row.heat_wh), wh(row.stored_wh)),
+        );
+    }
+    for check in &result.checks {
+        table.0.push(format!("{:<8} {}: {}", check.severity.code(), check.code.code(), check.message));
+    }
+    for (n, step) in result.steps.iter().enumerate() {
+        table.0.push(format!("{:>2}. {:<7} {}", n + 1, step.when.code(), step.message));
     }
     table.0.join("\n") + "\n"
 }

@@ -7,10 +7,12 @@
 mod model;
 mod moment;
 mod nudge;
+mod run_down;
 mod thin;
 
 pub(crate) use model::{Body, Model, Scale, Shunted, State};
 pub(crate) use moment::Moment;
+pub(crate) use run_down::{Draw, Low, RunDown, Until, run_down};
 use nudge::MOST_TURNS;
 pub(crate) use nudge::{Coarse, Nudge, NudgeRule};
 
