@@ -37,5 +37,5 @@ pub use logbook::{
 };
 pub use parts::{as_marked, check_charger, check_lead, check_pack, check_source, chemistries, kinds};
 pub use physics::cell::CellFigures;
-pub use shelf::{LogHistory, match_cells, plan_test};
+pub use shelf::{LogHistory, check_record, gauge, match_cells, plan_test, standing};
 pub use rescue::{close as close_rescue, judge, rescue};

@@ -20,7 +20,7 @@ use crate::app::{App, BODY_LIMIT};
 use crate::http::{guard, pages};
 use crate::openapi::Description;
 use crate::problem::{self, Problem};
-use crate::routes::{changes, compute, drawn, formats, logbook, logs, rescues, resources, runs, state, workshop};
+use crate::routes::{changes, compute, drawn, formats, logbook, logs, rescues, resources, runs, shelf, state, workshop};
 
 /// The largest log or archive, bytes.
 const LONG_LIMIT: usize = 2 << 30;
@@ -38,12 +38,14 @@ pub fn router(app: App) -> Router {
         .merge(state::routes())
         .merge(drawn::routes())
         .merge(runs::routes())
+        .merge(shelf::routes())
         .merge(formats::routes())
         .route("/openapi.json", get(async || Json(document())))
         .fallback(async || Problem::not_found("There is nothing at this address."));
     // What is long because there is much of it has no limit of time; each row arrives or is sent by itself.
     let long = Router::new()
         .merge(logs::long_routes())
+        .merge(shelf::long_routes())
         .merge(runs::long_routes())
         .merge(workshop::long_routes())
         .layer(RequestBodyLimitLayer::new(LONG_LIMIT));
@@ -84,6 +86,7 @@ pub fn document() -> Value {
         state::describe,
         drawn::describe,
         runs::describe,
+        shelf::describe,
         workshop::describe,
     ];
     for describe in of_routes {

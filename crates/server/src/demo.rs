@@ -9,6 +9,7 @@ use uuid::Uuid;
 
 mod item;
 mod runs;
+mod shelf;
 
 use item::Item;
 
@@ -41,7 +42,9 @@ pub async fn fill(database: &Database) -> Result<(), StoreError> {
     put::<Leads>(database, &workshop.leads).await?;
     put::<Plans>(database, &workshop.plans).await?;
     put::<Rescues>(database, &workshop.rescues).await?;
-    runs::fill(database, &workshop.plans, OffsetDateTime::now_utc().truncate_to_second()).await
+    let now = OffsetDateTime::now_utc().truncate_to_second();
+    shelf::fill(database, now).await?;
+    runs::fill(database, &workshop.plans, now).await
 }
 
 /// Lists show what changed last first: written in reverse, they come in the order of the file.

@@ -16,6 +16,7 @@ use crate::api::router;
 use crate::app::App;
 use crate::demo;
 use crate::http::pages;
+use crate::routes::shelf;
 
 /// How long a request under way may still take once the service ends, and its connections to close.
 const GRACE: Duration = Duration::from_secs(2);
@@ -69,6 +70,7 @@ pub async fn serve_on(
     let app = App::new(database.clone(), listener.local_addr()?.port());
     let shaping = tokio::spawn(shape(database.clone(), Arc::clone(&app.migrated), options.demo));
     let listening = tokio::spawn(hear(database.clone(), app.hints.clone()));
+    let worths = tokio::spawn(shelf::keep_up(app.clone()));
     let closing = app.closing.clone();
     let ended = app.closing.clone();
     let serving = axum::serve(listener, router(app)).with_graceful_shutdown(async move {
@@ -83,6 +85,7 @@ pub async fn serve_on(
     }
     shaping.abort();
     listening.abort();
+    worths.abort();
     // Whatever ends with them lets go of its connection; one that does not is not waited for.
     let _ = tokio::time::timeout(GRACE, database.close()).await;
     Ok(())

@@ -15,6 +15,7 @@ use crate::migration::Migrator;
 use crate::readings::Readings;
 use crate::repository::Repository;
 use crate::rows::{Change, Stored};
+use crate::standings::Standings;
 use crate::workshop::{self, Part};
 
 /// A pool of connections.
@@ -72,6 +73,12 @@ impl Database {
     #[must_use]
     pub fn logs(&self) -> Logs {
         Logs::new(self.connection.clone())
+    }
+
+    /// What packs are worth.
+    #[must_use]
+    pub fn standings(&self) -> Standings {
+        Standings::new(self.connection.clone())
     }
 
     /// Looks runs up: those going on first, then the newest, at most 500.

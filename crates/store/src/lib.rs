@@ -15,6 +15,7 @@ mod migration;
 mod readings;
 mod repository;
 mod rows;
+mod standings;
 mod workshop;
 
 pub use changes::Hint;
@@ -25,6 +26,7 @@ pub use look_up::{Entry, Search};
 pub use readings::{Kept, NewReading, Readings, StoredReading};
 pub use repository::Repository;
 pub use rows::{Change, Draft, Links, Listing, Origin, Stored};
+pub use standings::{KnownOf, ShelfPage, Shelved, SortBy, Standings, Worth};
 pub use workshop::{Part, Table, WorkshopReading};
 
 /// The packs.
@@ -37,6 +39,8 @@ pub type Chargers = entity::charger::Entity;
 pub type Leads = entity::lead::Entity;
 /// Charges as they happened.
 pub type Runs = entity::run::Entity;
+/// What is known of packs.
+pub type Records = entity::record::Entity;
 /// Packs in trouble.
 pub type Rescues = entity::rescue::Entity;
 /// How other instruments' logs are read.

@@ -15,7 +15,7 @@ use uuid::Uuid;
 
 use crate::copy::{COPY_READINGS, CopyRows};
 use crate::entity::run_reading::{Column, Entity, Model};
-use crate::entity::{Shelf, charger, lead, log_mapping, pack, plan, rescue, run, supply};
+use crate::entity::{Shelf, charger, lead, log_mapping, pack, plan, record, rescue, run, supply};
 use crate::error::StoreError;
 use crate::log::{copy_overview, failed};
 use crate::rows::{Origin, Stored};
@@ -42,11 +42,13 @@ pub enum Table {
     Runs,
     /// `log_mappings`
     LogMappings,
+    /// `records`
+    Records,
 }
 
 impl Table {
     /// Every table, those referred to before those that refer to them.
-    pub const ALL: [Self; 8] = [
+    pub const ALL: [Self; 9] = [
         Self::Packs,
         Self::Supplies,
         Self::Chargers,
@@ -54,6 +56,7 @@ impl Table {
         Self::LogMappings,
         Self::Plans,
         Self::Rescues,
+        Self::Records,
         Self::Runs,
     ];
 
@@ -69,13 +72,14 @@ impl Table {
             Self::Rescues => "rescues",
             Self::Runs => "runs",
             Self::LogMappings => "log_mappings",
+            Self::Records => "records",
         }
     }
 
     fn links(self) -> &'static [&'static str] {
         match self {
             Self::Plans => &["pack", "source", "charger", "input", "output"],
-            Self::Rescues | Self::Runs => &["pack"],
+            Self::Rescues | Self::Runs | Self::Records => &["pack"],
             Self::Packs | Self::Supplies | Self::Chargers | Self::Leads | Self::LogMappings => &[],
         }
     }
@@ -150,6 +154,7 @@ pub(crate) async fn take_out(connection: &DatabaseConnection, parts: mpsc::Sende
             Table::Rescues => rows_of::<rescue::Entity>(&from).await?,
             Table::Runs => rows_of::<run::Entity>(&from).await?,
             Table::LogMappings => rows_of::<log_mapping::Entity>(&from).await?,
+            Table::Records => rows_of::<record::Entity>(&from).await?,
         };
         if parts.send(Part::Rows(table, rows)).await.is_err() {
             return Ok(());

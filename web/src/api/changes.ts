@@ -9,7 +9,7 @@ const TICK_MS = 10_000;
 const SLEPT_MS = 180_000;
 
 /** What is kept on the server; everything else is computed and never stale. */
-export const KEPT = ["packs", "supplies", "chargers", "leads", "plans", "rescues", "runs", "log-mappings", "logbook", "readings"];
+export const KEPT = ["packs", "supplies", "chargers", "leads", "plans", "rescues", "runs", "log-mappings", "records", "shelf", "logbook", "readings"];
 
 /** Fetches again what a hint of the server's is about. */
 export function refetch(client: QueryClient, hint: string) {
@@ -19,6 +19,7 @@ export function refetch(client: QueryClient, hint: string) {
     return;
   }
   void client.invalidateQueries({ queryKey: run === undefined ? [table?.replace("_", "-")] : [table, run] });
+  if (table === "packs" || table === "records" || table === "runs") void client.invalidateQueries({ queryKey: ["shelf"] });
   if (table === "runs" || table === "readings") void client.invalidateQueries({ queryKey: ["logbook"] });
 }
 

@@ -24,6 +24,13 @@ export type JudgementDoc = Schemas["JudgementDoc"];
 export type RunDoc = Schemas["RunDoc"];
 export type RunStateDoc = Schemas["RunStateDoc"];
 export type LogMappingDoc = Schemas["LogMappingDoc"];
+export type RecordDoc = Schemas["RecordDoc"];
+export type StandingDoc = Schemas["StandingDoc"];
+export type LogResultDoc = Schemas["LogResultDoc"];
+export type TestDoc = Schemas["TestDoc"];
+export type TestResultDoc = Schemas["TestResultDoc"];
+export type MatchDoc = Schemas["MatchDoc"];
+export type MatchResultDoc = Schemas["MatchResultDoc"];
 export type Problem = Schemas["Problem"];
 
 export const api = createClient<paths>({ baseUrl: "/" });

@@ -38,6 +38,7 @@ export interface paths {
                             packs?: components["schemas"]["StoredPackDoc"][];
                             plans?: components["schemas"]["StoredPlanDoc"][];
                             readings?: components["schemas"]["ArchivedReadingDoc"][];
+                            records?: components["schemas"]["StoredRecordDoc"][];
                             rescues?: components["schemas"]["StoredRescueCaseDoc"][];
                             /** @description Which Rumek wrote it. */
                             rumek?: string;
@@ -79,6 +80,7 @@ export interface paths {
                         packs?: components["schemas"]["StoredPackDoc"][];
                         plans?: components["schemas"]["StoredPlanDoc"][];
                         readings?: components["schemas"]["ArchivedReadingDoc"][];
+                        records?: components["schemas"]["StoredRecordDoc"][];
                         rescues?: components["schemas"]["StoredRescueCaseDoc"][];
                         /** @description Which Rumek wrote it. */
                         rumek?: string;
@@ -642,6 +644,82 @@ export interface paths {
                 };
                 /** @description What went wrong */
                 503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a gauge by volts means */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GaugeAskDoc"];
+                };
+            };
+            responses: {
+                /** @description What a gauge by volts means */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GaugeDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -1808,6 +1886,103 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logs/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a logger's file as a history, keeping nothing */
+        post: {
+            parameters: {
+                query?: {
+                    mapping?: string;
+                    pack?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description Its history */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogResultDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/logs/look": {
         parameters: {
             query?: never;
@@ -1878,6 +2053,82 @@ export interface paths {
                 };
                 /** @description What went wrong */
                 503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put cells together */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MatchDoc"];
+                };
+            };
+            responses: {
+                /** @description Put cells together */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MatchResultDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -2253,6 +2504,71 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/{id}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pack's own page */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description A pack's own page */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PackPageDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3032,6 +3348,468 @@ export interface paths {
                 };
                 /** @description What went wrong */
                 422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every record */
+        get: {
+            parameters: {
+                query?: {
+                    archived?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Every record */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRecordDoc"][];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a new record */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftRecordDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a new record */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRecordDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One record */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description One record */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRecordDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Save a record over the version it was based on */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DraftRecordDoc"];
+                };
+            };
+            responses: {
+                /** @description Save a record over the version it was based on */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRecordDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put away a record */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Put away a record */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRecordDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take out again a record */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VersionDoc"];
+                };
+            };
+            responses: {
+                /** @description Take out again a record */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRecordDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -4788,6 +5566,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shelf, a page of it */
+        get: {
+            parameters: {
+                query?: {
+                    sort?: "need" | "name" | "health" | "used";
+                    search?: string;
+                    tag?: string;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description The shelf, a page of it */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShelfDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sizing": {
         parameters: {
             query?: never;
@@ -5328,6 +6166,82 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Plan a capacity test */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TestDoc"];
+                };
+            };
+            responses: {
+                /** @description Plan a capacity test */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestResultDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/version": {
         parameters: {
             query?: never;
@@ -5455,6 +6369,8 @@ export interface components {
              */
             total_s: number;
         };
+        /** @description What comes after a capacity test. */
+        AfterTest: "storage" | "full" | "none";
         /** @description What stays with the pack. */
         AfterwardsDoc: {
             /** @description The mark it carries. */
@@ -5550,6 +6466,35 @@ export interface components {
              */
             skipped: number;
         };
+        /** @description A measured capacity. */
+        CapacityPointDoc: {
+            /**
+             * Format: double
+             * @description At 25 °C and the reference rate, Ah.
+             */
+            ah: number;
+            /** @description When, RFC 3339 UTC. */
+            at: string;
+            /** @description Whether it goes into the trend. */
+            counted: boolean;
+            /**
+             * Format: double
+             * @description Equivalent full cycles by then.
+             */
+            cycles: number;
+            /** @description Where it comes from. */
+            from: components["schemas"]["FigureFrom"];
+            /**
+             * Format: double
+             * @description As it was measured, Ah.
+             */
+            raw_ah: number;
+            /**
+             * Format: double
+             * @description … its standard deviation, Ah.
+             */
+            sd_ah: number;
+        };
         /** @description A stage that is over. */
         CaseEventDoc: {
             /** @description When it ended, RFC 3339 UTC. */
@@ -5598,6 +6543,32 @@ export interface components {
              */
             start_v: number;
         };
+        /** @description How full a pack is now. */
+        ChargeNowDoc: {
+            /**
+             * Format: double
+             * @description At the most.
+             */
+            high: number;
+            /** @description When it was last known, RFC 3339 UTC. */
+            known_at: string;
+            /** @description What it loses in 30 days where it is kept, as shares: likely, at the least, at the most. */
+            loses_a_month: number[];
+            /**
+             * Format: double
+             * @description At the least.
+             */
+            low: number;
+            /** @description … and at the latest. */
+            low_by?: string | null;
+            /** @description It will have come down to its precharge line at the earliest, RFC 3339 UTC; null within ten years. */
+            low_from?: string | null;
+            /**
+             * Format: double
+             * @description The likeliest state of charge.
+             */
+            soc: number;
+        };
         /** @description A charger, module or limiter. */
         ChargerDoc: {
             /** @description Whether it finds the cell count by the pack's voltage. */
@@ -5612,6 +6583,16 @@ export interface components {
              * @description A series diode's drop, V.
              */
             diode_drop_v?: number | null;
+            /**
+             * Format: double
+             * @description The most its own discharger takes out of a pack, A.
+             */
+            discharge_max_a?: number | null;
+            /**
+             * Format: double
+             * @description … and turns to heat, or gives back, W.
+             */
+            discharge_max_w?: number | null;
             /**
              * Format: double
              * @description What a buck or linear stage must have above its output, V.
@@ -5716,6 +6697,8 @@ export interface components {
              * @description What a resistor, or a linear module's chip, may turn to heat, W.
              */
             rated_w?: number | null;
+            /** @description Whether it can give a discharge back into the battery that feeds it. */
+            regenerates?: boolean | null;
             /**
              * Format: double
              * @description A resistor's resistance, Ω.
@@ -6000,6 +6983,64 @@ export interface components {
              */
             source_wh: number;
         };
+        /** @description What takes a pack down. */
+        DischargeAskDoc: {
+            /** @description By what. */
+            by?: components["schemas"]["DischargeBy"] | null;
+            /**
+             * Format: double
+             * @description Wanted, A; where absent the rate its chemistry is compared at, as far as everything takes it.
+             */
+            current_a?: number | null;
+            /**
+             * Format: double
+             * @description One lamp's rated voltage, V.
+             */
+            lamp_rated_v?: number | null;
+            /**
+             * Format: double
+             * @description One lamp's rated power, W.
+             */
+            lamp_rated_w?: number | null;
+            /**
+             * Format: uint32
+             * @description How many lamps side by side.
+             */
+            lamps_in_parallel?: number | null;
+            /**
+             * Format: double
+             * @description The most it takes, W; the charger's where absent.
+             */
+            max_w?: number | null;
+            /**
+             * Format: double
+             * @description What the resistor may turn to heat, W.
+             */
+            rated_w?: number | null;
+            /**
+             * Format: double
+             * @description A resistor's resistance, Ω.
+             */
+            resistance_ohm?: number | null;
+            /**
+             * Format: double
+             * @description Ended at this under current, V a cell; where absent the usual cut-off.
+             */
+            to_v_per_cell?: number | null;
+        };
+        /** @description Where a discharge goes. */
+        DischargeBy: "charger" | "resistor" | "lamp" | "electronic_load" | "source";
+        /** @description A plan whose goal lies below its start, answered as a discharge. */
+        DischargeDoc: {
+            /** @description Into what. */
+            by: components["schemas"]["DischargeBy"];
+            /** @description What to mind, gravest first. */
+            checks: components["schemas"]["TestCheckDoc"][];
+            /** @description It; null while a stop stands. */
+            phase?: components["schemas"]["TestPhaseDoc"] | null;
+            /** @description What to do, in order. */
+            steps: components["schemas"]["TestStepDoc"][];
+        };
         /** @description How big supply and charger must be to be done in time. */
         DoneInDoc: {
             /**
@@ -6154,6 +7195,23 @@ export interface components {
             version?: number | null;
         };
         /** @description What is sent to save something. */
+        DraftRecordDoc: {
+            /** @description The document. */
+            document: components["schemas"]["RecordDoc"];
+            /**
+             * Format: uuid
+             * @description A UUIDv7 made by the client, for something new; made here where absent.
+             */
+            id?: string | null;
+            /** @description Where a plan's values came from. */
+            links?: components["schemas"]["LinksDoc"] | null;
+            /**
+             * Format: int32
+             * @description The version this is based on; absent for something new.
+             */
+            version?: number | null;
+        };
+        /** @description What is sent to save something. */
         DraftRescueCaseDoc: {
             /** @description The document. */
             document: components["schemas"]["RescueCaseDoc"];
@@ -6275,6 +7333,28 @@ export interface components {
             /** @description JSON pointer (RFC 6901) of the field; empty for the document itself. */
             pointer: string;
         };
+        /** @description A figure with its bounds and where it comes from. */
+        FigureDoc: {
+            /** @description What it is known from best. */
+            from: components["schemas"]["FigureFrom"];
+            /**
+             * Format: double
+             * @description At the most.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description At the least.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The likeliest.
+             */
+            value: number;
+        };
+        /** @description Where a figure of a pack's capacity comes from. */
+        FigureFrom: "test" | "charge" | "part_charge";
         /** @description How some gear would do. */
         FitDoc: {
             /**
@@ -6390,6 +7470,49 @@ export interface components {
         };
         /** @description Where a lead's fuse sits. */
         FuseAt: "source" | "pack" | "both" | "none";
+        /** @description Asks what a gauge means. */
+        GaugeAskDoc: {
+            /**
+             * Format: double
+             * @description Charged meanwhile, C; the chemistry's usual rate where absent.
+             */
+            charge_c_rate?: number | null;
+            /**
+             * Format: double
+             * @description Drawn meanwhile, C; a fifth where absent.
+             */
+            load_c_rate?: number | null;
+            /** @description The pack it hangs on. */
+            pack?: components["schemas"]["PackDoc"] | null;
+            /** @description The volts from which each of its blocks is lit, the whole pack's; 3 to 5 are usual. */
+            thresholds_v?: number[] | null;
+        };
+        /** @description What a gauge means. */
+        GaugeDoc: {
+            /** @description Each threshold, the lowest first. */
+            marks: components["schemas"]["GaugeMarkDoc"][];
+            /** @description How far it lies, in sentences. */
+            says: string[];
+        };
+        /** @description One threshold: the state of charge at which the pack stands at it. */
+        GaugeMarkDoc: {
+            /** @description At rest. */
+            at_rest: components["schemas"]["SpanDoc"];
+            /** @description While it is charged. */
+            charging: components["schemas"]["SpanDoc"];
+            /**
+             * Format: double
+             * @description What such a gauge takes it for: blocks alike.
+             */
+            takes_it_for: number;
+            /** @description Under the load. */
+            under_load: components["schemas"]["SpanDoc"];
+            /**
+             * Format: double
+             * @description V.
+             */
+            voltage_v: number;
+        };
         /** @description What the charge is for. */
         GoalDoc: {
             /** @description Which goal. */
@@ -6404,6 +7527,32 @@ export interface components {
         GoalKind: "full" | "soc" | "storage" | "float";
         /** @description What its wires are covered with. */
         Insulation: "pvc" | "silicone";
+        /** @description A group whose cells differ in voltage before they are joined. */
+        JoinDoc: {
+            /**
+             * Format: uint32
+             * @description Which group, from 1.
+             */
+            group: number;
+            /**
+             * Format: double
+             * @description What flows between the two at the moment of joining, A; null where a resistance is not known.
+             */
+            inrush_a?: number | null;
+            /** @description What to do. */
+            message: string;
+            /** @description In which order to level and join them: the highest last. */
+            order: string[];
+            /** @description The pack's name. */
+            pack: string;
+            /** @description Caution or stop. */
+            severity: components["schemas"]["Severity"];
+            /**
+             * Format: double
+             * @description Highest minus lowest, V.
+             */
+            spread_v: number;
+        };
         /** @description Readings of one stage, to be judged. */
         JudgeAskDoc: {
             /**
@@ -6565,6 +7714,31 @@ export interface components {
             /** @description Charger to pack; without a charger, source to pack. */
             output?: components["schemas"]["LeadDoc"] | null;
         };
+        /** @description Where energy went: in = out + heat + stored. */
+        LedgerRowDoc: {
+            /** @description Where. */
+            at: components["schemas"]["TestPlace"];
+            /**
+             * Format: double
+             * @description Turned to heat in it, Wh.
+             */
+            heat_wh: number;
+            /**
+             * Format: double
+             * @description Into it, Wh.
+             */
+            in_wh: number;
+            /**
+             * Format: double
+             * @description Out of it, Wh.
+             */
+            out_wh: number;
+            /**
+             * Format: double
+             * @description Kept in it, Wh; negative where it was run down.
+             */
+            stored_wh: number;
+        };
         /** @description A piece nothing was made of. */
         Leftover: {
             /** @description The piece as written. */
@@ -6633,6 +7807,29 @@ export interface components {
         };
         /** @description Which columns a log has. */
         LogColumns: "rumek" | "bdf";
+        /** @description A charge and the discharge after it. */
+        LogCycleDoc: {
+            /**
+             * Format: uint32
+             * @description The charge's segment, from 0.
+             */
+            charge: number;
+            /**
+             * Format: double
+             * @description Ah out over Ah in; null where the charge did not begin where the discharge ended.
+             */
+            charge_efficiency?: number | null;
+            /**
+             * Format: uint32
+             * @description The discharge's.
+             */
+            discharge: number;
+            /**
+             * Format: double
+             * @description Wh out over Wh in, likewise.
+             */
+            energy_efficiency?: number | null;
+        };
         /** @description What stands before the fraction of a number. */
         LogDecimal: "point" | "comma";
         /** @description What parts the fields of a line. */
@@ -6727,6 +7924,101 @@ export interface components {
              */
             unix_s: number;
         };
+        /** @description The resistance a step of the current shows. */
+        LogResistanceDoc: {
+            /**
+             * Format: double
+             * @description When, since the log began, s.
+             */
+            at_s: number;
+            /**
+             * Format: double
+             * @description Ten seconds after it, mΩ; null likewise, or where the current did not stand so long.
+             */
+            mohm_10s?: number | null;
+            /**
+             * Format: double
+             * @description A second after the step, mΩ; null where the logger looks less often.
+             */
+            mohm_1s?: number | null;
+            /**
+             * Format: double
+             * @description By how much the current changed, A.
+             */
+            step_a: number;
+        };
+        /** @description A log read as a history. */
+        LogResultDoc: {
+            /** @description Lines that cannot be read; the first hundred of them. */
+            bad: components["schemas"]["BadLineDoc"][];
+            /** @description When its first reading was taken, RFC 3339 UTC; null where the file does not say. */
+            began_at?: string | null;
+            /** @description Each charge with the discharge that followed. */
+            cycles: components["schemas"]["LogCycleDoc"][];
+            /** @description Always `rumek.log-result/1`. */
+            format: string;
+            /** @description How the file was read. */
+            mapping: components["schemas"]["LogMappingDoc"];
+            /** @description What else is worth knowing before it is believed, a sentence each. */
+            notes: string[];
+            /**
+             * Format: uint64
+             * @description Lines that were readings.
+             */
+            readings: number;
+            /** @description What its dips and pulses tell of the resistance. */
+            resistance: components["schemas"]["LogResistanceDoc"][];
+            /** @description Its parts, in the order of time; together they are the whole log. */
+            segments: components["schemas"]["SegmentDoc"][];
+            /** @description How it tells which way its current flows. */
+            sign: components["schemas"]["SignFound"];
+            /** @description Its discharges as capacity tests, whole ones and others. */
+            tests: components["schemas"]["LogTestDoc"][];
+        };
+        /** @description A discharge as a capacity test. */
+        LogTestDoc: {
+            /**
+             * Format: double
+             * @description At which rate, C of the label; of what it gave where there is no label.
+             */
+            c_rate: number;
+            /**
+             * Format: double
+             * @description What it gave, Ah.
+             */
+            capacity_ah: number;
+            /** @description Whether it was a whole discharge from full to the cut-off. */
+            complete: boolean;
+            /**
+             * Format: double
+             * @description At 25 °C and the reference rate it would have given, Ah; null where that cannot be said.
+             */
+            corrected_ah?: number | null;
+            /**
+             * Format: double
+             * @description … its standard deviation.
+             */
+            corrected_sd_ah?: number | null;
+            /**
+             * Format: double
+             * @description What it gave, Wh.
+             */
+            energy_wh?: number | null;
+            /** @description What keeps it from that. */
+            missing: components["schemas"]["MissingDoc"][];
+            /**
+             * Format: uint32
+             * @description Which segment, from 0.
+             */
+            segment: number;
+            /**
+             * Format: double
+             * @description At which temperature, °C; null where it was not read.
+             */
+            temperature_c?: number | null;
+            /** @description Whether the correction reaches no further than is believed: else it is shown and not used for a trend. */
+            trusted: boolean;
+        };
         /** @description How the time is written. */
         LogTime: "seconds" | "minutes" | "hours" | "milliseconds" | "clock" | "unix_seconds" | "unix_milliseconds" | "year_first" | "day_first" | "month_first";
         /** @description What a column counts in. */
@@ -6745,6 +8037,146 @@ export interface components {
              * @description Its voltage, V rms.
              */
             voltage_v?: number | null;
+        };
+        /** @description A cell. */
+        MatchCellDoc: {
+            /**
+             * Format: double
+             * @description What it holds, Ah.
+             */
+            capacity_ah?: number | null;
+            /** @description What it is called; each once. */
+            id?: string | null;
+            /**
+             * Format: double
+             * @description Its resistance, mΩ.
+             */
+            resistance_mohm?: number | null;
+            /**
+             * Format: double
+             * @description What it loses by itself, mV a day.
+             */
+            self_discharge_mv_per_day?: number | null;
+            /** @description Where it sits now; nowhere where absent. */
+            sits?: components["schemas"]["MatchPlaceDoc"] | null;
+            /**
+             * Format: double
+             * @description What it stands at now, V.
+             */
+            voltage_v?: number | null;
+            /** @description The cells it is welded to. */
+            welded_with?: string[] | null;
+        };
+        /** @description Cells, and the packs to build of them. */
+        MatchDoc: {
+            /** @description The cells. */
+            cells?: components["schemas"]["MatchCellDoc"][] | null;
+            /** @description The chemistry of all of them. */
+            chemistry?: components["schemas"]["Chemistry"] | null;
+            /** @description Always `rumek.match/1`. */
+            format?: string | null;
+            /** @description What the person calls it. */
+            name?: string | null;
+            /** @description The packs to build. */
+            packs?: components["schemas"]["MatchPackDoc"][] | null;
+        };
+        /** @description A pack to build. */
+        MatchPackDoc: {
+            /** @description What it is called; each once. */
+            name?: string | null;
+            /**
+             * Format: uint32
+             * @description Cells in parallel in each group.
+             */
+            parallel?: number | null;
+            /**
+             * Format: uint32
+             * @description Groups in series.
+             */
+            series?: number | null;
+        };
+        /** @description A place in a pack. */
+        MatchPlaceDoc: {
+            /**
+             * Format: uint32
+             * @description Which series position, from 1 at the negative end.
+             */
+            group?: number | null;
+            /** @description The pack's name. */
+            pack?: string | null;
+        };
+        /** @description Which cell goes where. */
+        MatchResultDoc: {
+            /**
+             * Format: double
+             * @description No arrangement has a smaller spread than this; the spread of the last step where that is proven the least.
+             */
+            bound: number;
+            /** @description Always `rumek.match-result/1`. */
+            format: string;
+            /** @description What to do before cells are joined in parallel, group by group where it matters. */
+            joins: components["schemas"]["JoinDoc"][];
+            /** @description Fit cells that are not needed, the best first. */
+            left_over: string[];
+            /** @description What else is worth knowing, a sentence each. */
+            notes: string[];
+            /** @description The packs after the last step. */
+            packs: components["schemas"]["MatchedPackDoc"][];
+            /** @description Whether the last step is proven the least spread. */
+            proven: boolean;
+            /** @description From nothing moved on: each with all that is swapped up to it. */
+            steps: components["schemas"]["MatchStepDoc"][];
+            /** @description Cells that are not to be used. */
+            unfit: components["schemas"]["UnfitDoc"][];
+        };
+        /** @description So many swaps, and what they bring. */
+        MatchStepDoc: {
+            /**
+             * Format: uint32
+             * @description How many swaps, or cells put in where none sat.
+             */
+            moves: number;
+            /**
+             * Format: double
+             * @description Likewise between the packs' capacities.
+             */
+            pack_spread?: number | null;
+            /**
+             * Format: double
+             * @description The largest spread of resistance in any group; null where it was not measured.
+             */
+            resistance_spread?: number | null;
+            /**
+             * Format: double
+             * @description The largest spread of group capacity in any pack: (largest − smallest) ÷ mean; null while a place is empty.
+             */
+            spread?: number | null;
+            /** @description Which cell with which, in order; the second of a pair may come from those that are left over. */
+            swaps: string[][];
+        };
+        /** @description A pack put together. */
+        MatchedPackDoc: {
+            /**
+             * Format: double
+             * @description What it holds: its smallest group, Ah; null where cells are missing.
+             */
+            capacity_ah?: number | null;
+            /** @description What each group holds, Ah. */
+            group_ah: number[];
+            /** @description The cells of each group, from the negative end. */
+            groups: string[][];
+            /**
+             * Format: uint32
+             * @description So many fit cells are missing.
+             */
+            missing: number;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: double
+             * @description (largest − smallest) ÷ mean of its groups.
+             */
+            spread?: number | null;
         };
         /** @description The most cells by input voltage. */
         MaxSeriesDoc: {
@@ -6785,6 +8217,30 @@ export interface components {
         };
         /** @description What the display shows. */
         MeterQuantity: "voltage" | "current";
+        /** @description What keeps a discharge from being a whole capacity test. */
+        MissingCode: "not_full" | "stopped_early" | "gap" | "edge" | "uneven";
+        /** @description What keeps a discharge from being a whole test. */
+        MissingDoc: {
+            /** @description Which. */
+            code: components["schemas"]["MissingCode"];
+            /** @description In a sentence. */
+            message: string;
+        };
+        /** @description The one thing a pack needs. */
+        NeedCode: "nothing" | "storage" | "top_up" | "test" | "look_at" | "retire";
+        /** @description What a pack needs. */
+        NeedDoc: {
+            /** @description By when, RFC 3339 UTC; null where that is now or never. */
+            by?: string | null;
+            /** @description What. */
+            code: components["schemas"]["NeedCode"];
+            /** @description In a sentence. */
+            message: string;
+            /** @description Why. */
+            why: components["schemas"]["NeedWhy"];
+        };
+        /** @description Why a pack needs what it needs. */
+        NeedWhy: "too_full" | "too_low" | "stood_long" | "never_tested" | "test_old" | "disagree" | "leaks" | "cell_drifts" | "resistance" | "worn" | "failed" | "well";
         /** @description A size that can be bought. */
         NextSizeDoc: {
             /**
@@ -6889,6 +8345,8 @@ export interface components {
             balancer?: components["schemas"]["Balancer"] | null;
             /** @description Its protection board. */
             bms?: components["schemas"]["BmsDoc"] | null;
+            /** @description When it was bought, a date. */
+            bought_on?: string | null;
             /**
              * Format: double
              * @description Capacitance of one series position, F (`supercap`).
@@ -6927,6 +8385,11 @@ export interface components {
             health?: number | null;
             /**
              * Format: double
+             * @description How warm it is where it is kept, °C.
+             */
+            kept_at_c?: number | null;
+            /**
+             * Format: double
              * @description The label's voltage; S is derived from it where `series` is absent.
              */
             label_v?: number | null;
@@ -6936,6 +8399,8 @@ export interface components {
             mark?: components["schemas"]["PackMark"] | null;
             /** @description What the person calls it. */
             name?: string | null;
+            /** @description When it will next be used, RFC 3339; until two days before nobody is asked to bring it to storage. */
+            next_use?: string | null;
             /** @description Anything worth remembering about it. */
             notes?: string | null;
             /**
@@ -6970,6 +8435,8 @@ export interface components {
             sheet_charge_a?: number | null;
             /** @description Where it starts. */
             start?: components["schemas"]["StartDoc"] | null;
+            /** @description Free words it is grouped by on the shelf. */
+            tags?: string[] | null;
             /**
              * Format: double
              * @description The pack's own temperature, °C.
@@ -6978,6 +8445,38 @@ export interface components {
         };
         /** @description A lasting mark from Rescue. */
         PackMark: "recovered" | "retired";
+        /** @description A pack's own page. */
+        PackPageDoc: {
+            /** @description The pack. */
+            pack: components["schemas"]["StoredPackDoc"];
+            /** @description What is known of it, newest first. */
+            records: components["schemas"]["StoredRecordDoc"][];
+            /** @description Its runs that have ended, newest first. */
+            runs: components["schemas"]["PackRunDoc"][];
+            /** @description What it is worth. */
+            standing: components["schemas"]["StandingDoc"];
+        };
+        /** @description A run as a pack's page lists it. */
+        PackRunDoc: {
+            /**
+             * Format: double
+             * @description What went in, Ah; negative what came out.
+             */
+            charge_ah?: number | null;
+            /** @description How it ended. */
+            end?: string | null;
+            /** @description When it ended. */
+            ended_at?: string | null;
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            id: string;
+            /** @description What it is called. */
+            name?: string | null;
+            /** @description When it began, RFC 3339 UTC. */
+            started_at?: string | null;
+        };
         /** @description So many identical packs in parallel on this chain. */
         PacksDoc: {
             /**
@@ -7237,6 +8736,15 @@ export interface components {
              */
             to_v?: number | null;
         };
+        /** @description When a share is reached. */
+        ReachesDoc: {
+            /** @description At the earliest, RFC 3339 UTC; null where that cannot be said. */
+            from?: string | null;
+            /** @description At the latest; null where it may be never. */
+            to?: string | null;
+            /** @description Why it cannot be said; null where it can. */
+            why_not?: string | null;
+        };
         /** @description Why a verdict is what it is. */
         ReasonCode: "not_identified" | "retired" | "low_again" | "damaged" | "signs_unknown" | "wet" | "frozen" | "low_electrolyte" | "too_cold" | "too_hot" | "temperature_unknown" | "terminals_unknown" | "reversed" | "group_behind" | "open_circuit" | "bms_asleep" | "bms_unknown" | "below_line" | "below_floor" | "below_both_floors" | "cells_needed" | "cells_unread" | "below_start" | "sulphated" | "high_enough";
         /** @description One reason for the verdict. */
@@ -7254,6 +8762,87 @@ export interface components {
             /** @description What would change it. */
             would_change?: string | null;
         };
+        /** @description One thing known of a pack. */
+        RecordDoc: {
+            /** @description When, RFC 3339; of a test, a charge or a discharge when it ended. */
+            at?: string | null;
+            /**
+             * Format: double
+             * @description Of a test or a refitted charge: what the pack gave or holds, Ah.
+             */
+            capacity_ah?: number | null;
+            /**
+             * Format: double
+             * @description … its standard deviation, Ah.
+             */
+            capacity_sd_ah?: number | null;
+            /** @description At rest, each cell, V. */
+            cell_voltages_v?: number[] | null;
+            /**
+             * Format: double
+             * @description Of a charge or a discharge: what went in, or out, Ah.
+             */
+            charge_ah?: number | null;
+            /**
+             * Format: double
+             * @description Of a test: at which current, A.
+             */
+            current_a?: number | null;
+            /**
+             * Format: double
+             * @description Where that left it, 0 to 1, where that is known.
+             */
+            end_soc?: number | null;
+            /**
+             * Format: double
+             * @description Of a test: what it gave, Wh.
+             */
+            energy_wh?: number | null;
+            /** @description Always `rumek.record/1`. */
+            format?: string | null;
+            /** @description What it is. */
+            kind?: components["schemas"]["RecordKind"] | null;
+            /** @description What it did before that rest. */
+            last?: components["schemas"]["LastUse"] | null;
+            /** @description The file it was read out of. */
+            log_name?: string | null;
+            /** @description Anything worth remembering. */
+            note?: string | null;
+            /**
+             * Format: double
+             * @description DC resistance after 10 s, mΩ.
+             */
+            resistance_mohm?: number | null;
+            /**
+             * Format: double
+             * @description … its standard deviation, mΩ.
+             */
+            resistance_sd_mohm?: number | null;
+            /**
+             * Format: double
+             * @description Rested before it was read, min.
+             */
+            rested_min?: number | null;
+            /**
+             * Format: double
+             * @description The pack's own temperature, °C.
+             */
+            temperature_c?: number | null;
+            /**
+             * Format: double
+             * @description Of a test: down to which volts a cell.
+             */
+            to_v_per_cell?: number | null;
+            /**
+             * Format: double
+             * @description At rest, the whole pack, V.
+             */
+            voltage_v?: number | null;
+            /** @description Of a test or a charge: whether it was whole. A test that was not is kept and not counted. */
+            whole?: boolean | null;
+        };
+        /** @description What is known of a pack at one moment. */
+        RecordKind: "test" | "rest" | "charge" | "discharge" | "note";
         /** @description A rescue being carried out, as it is kept. */
         RescueCaseDoc: {
             /** @description When it ended, RFC 3339 UTC. */
@@ -7409,6 +8998,26 @@ export interface components {
         };
         /** @description A step of a rescue. */
         RescueStageKind: "inspect" | "wake" | "precharge" | "handover" | "charge" | "rest" | "prove";
+        /** @description A measured resistance. */
+        ResistancePointDoc: {
+            /** @description When, RFC 3339 UTC. */
+            at: string;
+            /**
+             * Format: double
+             * @description Equivalent full cycles by then.
+             */
+            cycles: number;
+            /**
+             * Format: double
+             * @description At 25 °C, mΩ.
+             */
+            mohm: number;
+            /**
+             * Format: double
+             * @description As it was measured, mΩ.
+             */
+            raw_mohm: number;
+        };
         /** @description The answer to a plan. */
         ResultDoc: {
             /** @description JSON pointers of what was not said. */
@@ -7421,6 +9030,8 @@ export interface components {
             curve: components["schemas"]["CurvePoint"][];
             /** @description What goes in and what is lost. */
             delivered: components["schemas"]["DeliveredDoc"];
+            /** @description The discharge it is, where the goal lies below the start and something takes it. */
+            discharge?: components["schemas"]["DischargeDoc"] | null;
             /** @description What to do when it smokes, hisses or burns, in order. */
             emergency: string[];
             /** @description How it ends. */
@@ -7722,6 +9333,72 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description A part of a log. */
+        SegmentDoc: {
+            /**
+             * Format: double
+             * @description In or out by its kind, Ah; of a rest what flowed in, negative where more flowed out.
+             */
+            charge_ah: number;
+            /**
+             * Format: double
+             * @description By the logger's own counter, Ah; null without one.
+             */
+            counted_ah?: number | null;
+            /**
+             * Format: double
+             * @description At its last, V.
+             */
+            end_v?: number | null;
+            /** @description How it ended; null for a rest. */
+            ended_by?: components["schemas"]["SegmentEnd"] | null;
+            /**
+             * Format: double
+             * @description The same in energy, Wh; null without volts.
+             */
+            energy_wh?: number | null;
+            /**
+             * Format: double
+             * @description Since the log began, s.
+             */
+            from_s: number;
+            /**
+             * Format: double
+             * @description Silence of the logger within it, s.
+             */
+            gaps_s: number;
+            /** @description What it is. */
+            kind: components["schemas"]["SegmentKind"];
+            /**
+             * Format: double
+             * @description At the most, A, always positive.
+             */
+            max_a: number;
+            /**
+             * Format: double
+             * @description On average, A, always positive.
+             */
+            mean_a: number;
+            /**
+             * Format: double
+             * @description At its first reading, V.
+             */
+            start_v?: number | null;
+            /**
+             * Format: double
+             * @description On average, °C; null where it was not read.
+             */
+            temperature_c?: number | null;
+            /**
+             * Format: double
+             * @description Since the log began, s.
+             */
+            to_s: number;
+        };
+        /** @description How a charge or a discharge ended. */
+        SegmentEnd: "taper" | "cut_off" | "stopped";
+        /** @description What a part of a log is. */
+        SegmentKind: "charge" | "rest" | "discharge";
         /** @description A reading as it is sent. */
         SentReadingDoc: {
             /**
@@ -7770,8 +9447,32 @@ export interface components {
         };
         /** @description How grave a check is. */
         Severity: "stop" | "caution" | "note";
+        /** @description A page of the shelf. */
+        ShelfDoc: {
+            /** @description Each pack with what it is worth. */
+            packs: components["schemas"]["ShelvedDoc"][];
+            /** @description Tags in use, the most used first, with how many packs have them. */
+            tags: [
+                string,
+                number
+            ][];
+            /**
+             * Format: int64
+             * @description How many there are in all.
+             */
+            total: number;
+        };
+        /** @description A pack on the shelf. */
+        ShelvedDoc: {
+            /** @description It. */
+            pack: components["schemas"]["StoredPackDoc"];
+            /** @description What it is worth; null where the pack is not said well enough to tell. */
+            standing?: components["schemas"]["StandingDoc"] | null;
+        };
         /** @description What is seen, felt and smelled. */
         Sign: "none" | "unknown" | "swollen" | "leaking" | "hot" | "dented" | "crushed" | "smell" | "wet" | "frozen" | "low_electrolyte";
+        /** @description How a log tells which way its current flows. */
+        SignFound: "as_written" | "reversed" | "unsigned";
         /** @description Reverse questions about a plan. */
         SizingAskDoc: {
             /**
@@ -7949,6 +9650,24 @@ export interface components {
         };
         /** @description What makes the power. */
         SourceKind: "bench_supply" | "adjustable_supply" | "fixed_supply" | "wall_adapter" | "transformer_rectifier" | "battery" | "regulated_port" | "mains";
+        /** @description A value with its bounds. */
+        SpanDoc: {
+            /**
+             * Format: double
+             * @description At the most.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description At the least.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The likeliest.
+             */
+            value: number;
+        };
         /** @description A stage of the chain. */
         StageDoc: {
             /** @description Which stage. */
@@ -7962,6 +9681,49 @@ export interface components {
             label: string;
             /** @description Its one rating that matters. */
             rating: string;
+        };
+        /** @description A pack's standing. */
+        StandingDoc: {
+            /** @description When this was worked out, RFC 3339 UTC. */
+            at: string;
+            /** @description The same in Ah. */
+            capacity_ah?: components["schemas"]["FigureDoc"] | null;
+            /** @description How full it is now; null where nobody knows. */
+            charge?: components["schemas"]["ChargeNowDoc"] | null;
+            /** @description How its capacity changes. */
+            fading?: components["schemas"]["TrendDoc"] | null;
+            /**
+             * Format: double
+             * @description Ah through it ÷ twice its capacity.
+             */
+            full_cycles: number;
+            /** @description How its resistance changes. */
+            hardening?: components["schemas"]["TrendDoc"] | null;
+            /** @description What it holds of its label, at the reference rate and 25 °C, as a share; null where nobody knows. */
+            health?: components["schemas"]["SpanDoc"] | null;
+            /** @description When this is to be worked out anew at the latest, RFC 3339 UTC. */
+            holds_until: string;
+            /**
+             * Format: double
+             * @description What its label says at the reference rate, Ah.
+             */
+            label_ah: number;
+            /** @description The one thing it needs. */
+            need: components["schemas"]["NeedDoc"];
+            /** @description What else is worth knowing, a sentence each. */
+            notes: string[];
+            /** @description What its capacity is known from, in the order of time. */
+            points: components["schemas"]["CapacityPointDoc"][];
+            /** @description Resistance after 10 s at 25 °C and half charge, mΩ. */
+            resistance_mohm?: components["schemas"]["FigureDoc"] | null;
+            /** @description What its resistance is known from. */
+            resistances: components["schemas"]["ResistancePointDoc"][];
+            /** @description … and to 60 %. */
+            to_60: components["schemas"]["ReachesDoc"];
+            /** @description When it comes down to 80 % of its label. */
+            to_80: components["schemas"]["ReachesDoc"];
+            /** @description What it will need next where it needs nothing now. */
+            upcoming?: components["schemas"]["NeedDoc"] | null;
         };
         /** @description Where a pack starts: one of the first four. */
         StartDoc: {
@@ -8181,6 +9943,29 @@ export interface components {
             version: number;
         };
         /** @description A stored document with what the store knows of it. */
+        StoredRecordDoc: {
+            /** @description RFC 3339, UTC; null while in use. */
+            archived_at?: string | null;
+            /** @description RFC 3339, UTC. */
+            created_at: string;
+            /** @description The document as given. */
+            document: components["schemas"]["RecordDoc"];
+            /**
+             * Format: uuid
+             * @description UUIDv7.
+             */
+            id: string;
+            /** @description Where a plan's values came from. */
+            links: components["schemas"]["LinksDoc"];
+            /** @description RFC 3339, UTC. */
+            updated_at: string;
+            /**
+             * Format: int32
+             * @description Rises with every write; send it back with the next one.
+             */
+            version: number;
+        };
+        /** @description A stored document with what the store knows of it. */
         StoredRescueCaseDoc: {
             /** @description RFC 3339, UTC; null while in use. */
             archived_at?: string | null;
@@ -8254,6 +10039,259 @@ export interface components {
             /** @description `false`: it counts again. */
             struck: boolean;
         };
+        /** @description What a check of a discharge says. */
+        TestCheckCode: "attend" | "nothing_ends" | "cells_unread" | "temperature" | "retired" | "rate_too_high" | "cut_off_too_low" | "cut_off_high" | "too_hot" | "lamp_voltage" | "too_long" | "no_discharger" | "not_regenerative" | "source_takes_nothing" | "no_room" | "source_voltage" | "input_window" | "source_short" | "source_rate" | "held_up" | "charge_refused" | "source_cold" | "shock" | "hot_surface" | "not_reference_rate" | "already_there";
+        /** @description One thing to mind. */
+        TestCheckDoc: {
+            /** @description Which. */
+            code: components["schemas"]["TestCheckCode"];
+            /** @description What and why, with its number. */
+            message: string;
+            /** @description How grave; a stop withholds the plan. */
+            severity: components["schemas"]["Severity"];
+            /** @description The numbers. */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /** @description A capacity test to be planned: full, a rest, down to the cut-off, and what comes after. */
+        TestDoc: {
+            /** @description What comes after. */
+            after?: components["schemas"]["AfterTest"] | null;
+            /**
+             * Format: double
+             * @description Air temperature, °C.
+             */
+            ambient_c?: number | null;
+            /** @description What charges it, and may discharge it. */
+            charger?: components["schemas"]["ChargerDoc"] | null;
+            /**
+             * Format: uint32
+             * @description How many times over.
+             */
+            cycles?: number | null;
+            /** @description What takes it down, and how far. */
+            discharge?: components["schemas"]["DischargeAskDoc"] | null;
+            /** @description Always `rumek.test/1`. */
+            format?: string | null;
+            /** @description The leads; absent: too good to matter. */
+            leads?: components["schemas"]["LeadsDoc"] | null;
+            /** @description What the person calls it. */
+            name?: string | null;
+            /** @description The pack; where it starts tells whether it is charged first. */
+            pack?: components["schemas"]["PackDoc"] | null;
+            /**
+             * Format: double
+             * @description Between charge and discharge, min; an hour where absent.
+             */
+            rest_min?: number | null;
+            /** @description What feeds the charger; needed unless the pack is full and stays as the test leaves it. */
+            source?: components["schemas"]["SourceDoc"] | null;
+        };
+        /** @description A charge, rest or discharge of it. */
+        TestPhaseDoc: {
+            /**
+             * Format: double
+             * @description In or out at the pack by its kind, Ah.
+             */
+            charge_ah: number;
+            /** @description What the charge's own plan says to mind. */
+            checks: components["schemas"]["CheckDoc"][];
+            /**
+             * Format: double
+             * @description The most that flows, A.
+             */
+            current_a: number;
+            /** @description Over time from the phase's start, at most 200 points. */
+            curve: components["schemas"]["TestPoint"][];
+            /**
+             * Format: double
+             * @description … and after.
+             */
+            end_soc: number;
+            /**
+             * Format: double
+             * @description … and at last.
+             */
+            end_v: number;
+            /**
+             * Format: double
+             * @description In or out at the pack by its kind, Wh.
+             */
+            energy_wh: number;
+            /**
+             * Format: double
+             * @description Since the test began, s.
+             */
+            from_s: number;
+            /**
+             * Format: double
+             * @description Turned to heat at the most, W: in the resistor, the lamps, the load or the charger.
+             */
+            heat_w: number;
+            /**
+             * Format: double
+             * @description Turned to heat outside of the pack, Wh.
+             */
+            heat_wh: number;
+            /** @description Which. */
+            kind: components["schemas"]["SegmentKind"];
+            /**
+             * Format: double
+             * @description Turned to heat in the pack, Wh.
+             */
+            pack_heat_wh: number;
+            /** @description What limits the current when, in order. */
+            pinch: components["schemas"]["TestPinchDoc"][];
+            /** @description What to dial for a charge; null for the others. */
+            settings?: components["schemas"]["ResultSettingsDoc"] | null;
+            /**
+             * Format: double
+             * @description Out of what feeds the charger, Wh; negative where it is given back.
+             */
+            source_wh: number;
+            /**
+             * Format: double
+             * @description State of charge before.
+             */
+            start_soc: number;
+            /**
+             * Format: double
+             * @description At the terminals at first, V.
+             */
+            start_v: number;
+            /**
+             * Format: double
+             * @description See `takes_low_s`.
+             */
+            takes_high_s: number;
+            /**
+             * Format: double
+             * @description At the earliest and at the latest it takes, s.
+             */
+            takes_low_s: number;
+            /**
+             * Format: double
+             * @description Since the test began, s.
+             */
+            to_s: number;
+        };
+        /** @description A span in which one limit sets the current. */
+        TestPinchDoc: {
+            /**
+             * Format: uint64
+             * @description From, s since the phase began.
+             */
+            from_s: number;
+            /** @description Its code, of a charge's or a discharge's limits. */
+            limit: string;
+            /**
+             * Format: uint64
+             * @description To, s since the phase began.
+             */
+            to_s: number;
+        };
+        /** @description A place in the energy ledger of a test. */
+        TestPlace: "source" | "charger" | "leads" | "pack" | "sink";
+        /** @description A moment of a phase. */
+        TestPoint: {
+            /**
+             * Format: double
+             * @description Into the pack, A: negative while it is discharged.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description V.
+             */
+            pack_v: number;
+            /**
+             * Format: double
+             * @description State of charge.
+             */
+            soc: number;
+            /**
+             * Format: double
+             * @description Since the phase began, s.
+             */
+            t_s: number;
+        };
+        /** @description A capacity test planned. */
+        TestResultDoc: {
+            /** @description JSON pointers of what was not said. */
+            assumed: string[];
+            /** @description What to mind, gravest first. */
+            checks: components["schemas"]["TestCheckDoc"][];
+            /**
+             * Format: double
+             * @description What one cycle costs that battery, Wh; negative where it gains.
+             */
+            cycle_costs_wh?: number | null;
+            /**
+             * Format: uint32
+             * @description How many cycles the battery that feeds it pays; null where nothing runs out.
+             */
+            cycles_possible?: number | null;
+            /** @description What to do when it smokes, hisses or burns, in order. */
+            emergency: string[];
+            /**
+             * Format: double
+             * @description What the test should give, Ah: of a pack as good as its label, at this rate and temperature.
+             */
+            expected_ah?: number | null;
+            /** @description Always `rumek.test-result/1`. */
+            format: string;
+            /**
+             * Format: double
+             * @description What so much sun or another charger, on average, would hold it up, W.
+             */
+            held_up_by_w?: number | null;
+            /** @description Where the energy of one cycle went; each row adds up. */
+            ledger: components["schemas"]["LedgerRowDoc"][];
+            /** @description Its phases in order, of one cycle; empty while a stop stands. */
+            phases: components["schemas"]["TestPhaseDoc"][];
+            /** @description The question with its defaults filled in. */
+            resolved: components["schemas"]["TestDoc"];
+            /**
+             * Format: double
+             * @description Below this it is to be retired: 60 % of the label, Ah.
+             */
+            retire_below_ah?: number | null;
+            /** @description What to do, in order. */
+            steps: components["schemas"]["TestStepDoc"][];
+            /**
+             * Format: double
+             * @description At the most, s.
+             */
+            total_high_s?: number | null;
+            /**
+             * Format: double
+             * @description At the least, s.
+             */
+            total_low_s?: number | null;
+            /**
+             * Format: double
+             * @description All cycles together, s; null while a stop stands.
+             */
+            total_s?: number | null;
+            /**
+             * Format: double
+             * @description Below this share of that it is worn: 80 % of the label, Ah.
+             */
+            worn_below_ah?: number | null;
+        };
+        /** @description One thing to do. */
+        TestStepDoc: {
+            /** @description What to do. */
+            message: string;
+            /**
+             * Format: uint32
+             * @description Of which phase, from 0.
+             */
+            phase: number;
+            /** @description When within it. */
+            when: components["schemas"]["StepWhen"];
+        };
         /** @description How long it takes; zero where already past, null where never. */
         TimeDoc: {
             /**
@@ -8286,6 +10324,13 @@ export interface components {
         Topology: "buck" | "boost" | "buck_boost" | "linear";
         /** @description Which transformer it is. */
         TransformerType: "low_voltage" | "oven" | "unknown";
+        /** @description How a figure changes. */
+        TrendDoc: {
+            /** @description In a hundred equivalent full cycles, likewise; null where they tell nothing apart. */
+            per_hundred_cycles?: components["schemas"]["SpanDoc"] | null;
+            /** @description In a year, as a share of the label's. */
+            per_year: components["schemas"]["SpanDoc"];
+        };
         /** @description A piece of the line and what it means. */
         Understood: {
             /** @description What it was taken to mean. */
@@ -8294,6 +10339,17 @@ export interface components {
             pointer: string;
             /** @description The piece as written. */
             text: string;
+        };
+        /** @description Why a cell is not put into a pack. */
+        UnfitCode: "self_discharge" | "resistance" | "capacity" | "voltage" | "welded" | "too_many";
+        /** @description A cell that is not to be used. */
+        UnfitDoc: {
+            /** @description Why. */
+            code: components["schemas"]["UnfitCode"];
+            /** @description Which. */
+            id: string;
+            /** @description In a sentence. */
+            message: string;
         };
         /** @description When a stage is done: whichever of these is given. */
         UntilDoc: {

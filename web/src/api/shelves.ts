@@ -8,6 +8,7 @@ import {
   type LogMappingDoc,
   type PackDoc,
   type PlanDoc,
+  type RecordDoc,
   type RescueCaseDoc,
   type RunDoc,
   type Schemas,
@@ -25,10 +26,11 @@ export interface Documents {
   rescues: RescueCaseDoc;
   runs: RunDoc;
   "log-mappings": LogMappingDoc;
+  records: RecordDoc;
 }
 export type Shelf = keyof Documents;
 /** What stands on a shelf by itself, to be taken into plans. */
-export type Kept = Exclude<Shelf, "plans" | "rescues" | "runs" | "log-mappings">;
+export type Kept = Exclude<Shelf, "plans" | "rescues" | "runs" | "log-mappings" | "records">;
 export type Stored<S extends Shelf> = Omit<Schemas["StoredPackDoc"], "document"> & { document: Documents[S] };
 
 export interface Draft<S extends Shelf> {
@@ -46,8 +48,8 @@ function fetchRows<S extends Shelf>(shelf: S, archived = false, signal?: AbortSi
   return answered(api.GET(list(shelf), { params: { query: { archived } }, signal }));
 }
 
-export function useRows<S extends Shelf>(shelf: S, archived = false) {
-  return useQuery({ queryKey: [shelf, { archived }], queryFn: ({ signal }) => fetchRows(shelf, archived, signal) });
+export function useRows<S extends Shelf>(shelf: S, archived = false, enabled = true) {
+  return useQuery({ queryKey: [shelf, { archived }], enabled, queryFn: ({ signal }) => fetchRows(shelf, archived, signal) });
 }
 
 export function useRow<S extends Shelf>(shelf: S, id: string | undefined) {
@@ -58,6 +60,12 @@ export function useRow<S extends Shelf>(shelf: S, id: string | undefined) {
       answered(api.GET(item(shelf), { params: { path: { id: id ?? "" } }, signal })) as Promise<Stored<S>>,
   });
 }
+
+/** What hangs on a shelf: its rows and, of packs and what is known of them, the shelf as it is sorted. */
+const about =
+  (shelf: Shelf) =>
+  ({ queryKey }: { queryKey: readonly unknown[] }) =>
+    queryKey[0] === shelf || ((shelf === "packs" || shelf === "records") && queryKey[0] === "shelf");
 
 /** Saves something new, or over the version it is based on. */
 export function useSave<S extends Shelf>(shelf: S) {
@@ -71,7 +79,7 @@ export function useSave<S extends Shelf>(shelf: S) {
           : api.PUT(item(shelf), { params: { path: { id: body.id ?? "" } }, body });
       return answered(call);
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: [shelf] }),
+    onSuccess: () => client.invalidateQueries({ predicate: about(shelf) }),
   });
 }
 
@@ -84,6 +92,6 @@ export function usePutAway(shelf: Shelf) {
       return answered(api.POST(path, { params: { path: { id } }, body: { version } }));
     },
     // Refused because it was changed in between: the list is to show what stands.
-    onSettled: () => client.invalidateQueries({ queryKey: [shelf] }),
+    onSettled: () => client.invalidateQueries({ predicate: about(shelf) }),
   });
 }

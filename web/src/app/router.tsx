@@ -5,6 +5,8 @@ import PlanScreen from "../features/plan/PlanScreen";
 import { Shell } from "./Shell";
 
 const ShelfScreen = lazy(() => import("../features/shelf/ShelfScreen"));
+const PackPage = lazy(() => import("../features/shelf/PackPage"));
+const CellsScreen = lazy(() => import("../features/shelf/CellsScreen"));
 const CompareScreen = lazy(() => import("../features/compare/CompareScreen"));
 const RescueScreen = lazy(() => import("../features/rescue/RescueScreen"));
 const RunScreen = lazy(() => import("../features/run/RunScreen"));
@@ -28,7 +30,9 @@ export const router = createBrowserRouter([
       { path: "run", element: <Suspense fallback={waiting}><RunScreen /></Suspense> },
       { path: "run/:id", element: <Suspense fallback={waiting}><RunScreen /></Suspense> },
       { path: "shelf", element: <Suspense fallback={waiting}><ShelfScreen /></Suspense> },
-      { path: "shelf/:id", element: <Suspense fallback={waiting}><ShelfScreen /></Suspense> },
+      { path: "shelf/:id", element: <Suspense fallback={waiting}><PackPage /></Suspense> },
+      { path: "shelf/:id/edit", element: <Suspense fallback={waiting}><ShelfScreen /></Suspense> },
+      { path: "cells", element: <Suspense fallback={waiting}><CellsScreen /></Suspense> },
       { path: "gear", element: <Suspense fallback={waiting}><GearScreen /></Suspense> },
       { path: "gear/:id", element: <Suspense fallback={waiting}><GearScreen /></Suspense> },
       { path: "*", element: <p className="screen-note">There is no such page. The screens are at the top.</p> },

@@ -89,6 +89,20 @@ codes! {
         Well = "well",
     }
 
+    /// What is known of a pack at one moment.
+    pub enum RecordKind {
+        /// A capacity test.
+        Test = "test",
+        /// What it stood at after a rest.
+        Rest = "rest",
+        /// A charge.
+        Charge = "charge",
+        /// A discharge.
+        Discharge = "discharge",
+        /// Something worth remembering.
+        Note = "note",
+    }
+
     /// Where a figure of a pack's capacity comes from.
     pub enum FigureFrom {
         /// A capacity test.

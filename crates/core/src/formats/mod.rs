@@ -3,24 +3,29 @@
 
 mod charger;
 mod chemistry;
+mod gauge;
 mod history;
 mod lead;
 mod log;
 mod matching;
 mod meter;
+pub(crate) mod moment;
 mod named;
 mod pack;
 mod plan;
 pub(crate) mod read;
+mod record;
 mod rescue;
 mod result;
 mod run;
 mod sizing;
 mod source;
+mod standing;
 mod test;
 
 pub use charger::{ChargerDoc, MaxSeriesDoc};
 pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc, PracticeDoc};
+pub use gauge::{GaugeAskDoc, GaugeDoc, GaugeMarkDoc};
 pub use history::{
     LOG_RESULT_FORMAT, LogCycleDoc, LogResistanceDoc, LogResultDoc, LogTestDoc, MissingDoc, SegmentDoc,
 };
@@ -34,6 +39,7 @@ pub use meter::{MeterDoc, MeterPointDoc};
 pub use pack::{BmsDoc, CustomCellDoc, GoalDoc, LabelVoltageDoc, PackDoc, StartDoc};
 pub use plan::{AcceptedDoc, LoadDoc, MainsDoc, OtherPackDoc, PLAN_FORMAT, PlanDoc, SettingsDoc};
 pub use read::{Problem, Problems, Read, from_bytes, from_value};
+pub use record::{RECORD_FORMAT, RecordDoc};
 pub use rescue::{
     AbortDoc, AfterwardsDoc, AtHandDoc, CaseEventDoc, CaseReadingDoc, CorridorPoint, DonorDoc, FitDoc, FoundDoc,
     JudgeAskDoc, JudgementDoc, QuestionDoc, RESCUE_CASE_FORMAT, RESCUE_FORMAT, RESCUE_RESULT_FORMAT, ReasonDoc,
@@ -49,6 +55,10 @@ pub use run::{
 };
 pub use sizing::{DoneInDoc, FieldBatteryDoc, PacksDoc, SizingAskDoc, SizingDoc, WireDoc};
 pub use source::{RangeDoc, SourceDoc};
+pub use standing::{
+    CapacityPointDoc, ChargeNowDoc, FigureDoc, NeedDoc, ReachesDoc, ResistancePointDoc, SpanDoc, StandingAskDoc,
+    StandingDoc, TrendDoc,
+};
 pub use test::{
     DischargeAskDoc, DischargeDoc, LedgerRowDoc, TEST_FORMAT, TEST_RESULT_FORMAT, TestCheckDoc, TestDoc, TestPhaseDoc,
     TestPinchDoc, TestPoint, TestResultDoc, TestStepDoc,

@@ -74,6 +74,15 @@ document! {
         pub goal: GoalDoc,
         /// A lasting mark.
         pub mark: PackMark,
+        /// When it was bought, a date.
+        pub bought_on: String,
+        /// Free words it is grouped by on the shelf.
+        pub tags: Vec<String>,
+        /// How warm it is where it is kept, °C.
+        #[schemars(range(min = -40.0, max = 60.0))]
+        pub kept_at_c: f64,
+        /// When it will next be used, RFC 3339; until two days before nobody is asked to bring it to storage.
+        pub next_use: String,
     }
 
     /// A pack's protection board.

@@ -1,35 +1,9 @@
 //! Logs written by a simple cell of its own, as loggers write them, and read again as histories.
 
+use super::dice::Dice;
 use rumek_core::LogHistory;
 use rumek_core::formats::{LogMappingDoc, LogResultDoc, PackDoc, RunReadingDoc, SegmentKind, SignFound, from_value};
 use serde_json::json;
-
-/// A small generator of numbers; the same seed gives the same file.
-struct Dice(u64);
-
-impl Dice {
-    fn next(&mut self) -> f64 {
-        self.0 = self.0.wrapping_add(0x9e37_79b9_7f4a_7c15);
-        let mut z = self.0;
-        z = (z ^ (z >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
-        z = (z ^ (z >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
-        ((z ^ (z >> 31)) >> 11) as f64 / (1u64 << 53) as f64
-    }
-
-    fn within(&mut self, low: f64, high: f64) -> f64 {
-        low + (high - low) * self.next()
-    }
-
-    fn one_in(&mut self, n: u32) -> bool {
-        self.next() * f64::from(n) < 1.0
-    }
-
-    /// Of a normal scatter.
-    fn noise(&mut self, deviation: f64) -> f64 {
-        let sum: f64 = (0..12).map(|_| self.next()).sum();
-        deviation * (sum - 6.0)
-    }
-}
 
 /// A part as it truly was.
 #[derive(Clone, Copy, Debug)]

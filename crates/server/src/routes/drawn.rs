@@ -119,7 +119,7 @@ fn within(rows: Vec<StoredReading>, from: Option<OffsetDateTime>, until: Option<
 fn thinned(rows: Vec<StoredReading>, at_most: usize) -> Vec<StoredReading> {
     // What cannot be read as a reading has no extremes.
     let points: Vec<_> =
-        rows.iter().map(|row| from_value(&row.document).map_or((None, None), |r| r.at_pack())).collect();
+        rows.iter().map(|row| from_value(&row.document).map_or((None, None), |r: RunReadingDoc| r.at_pack())).collect();
     let kept = thinned_to(&points, at_most);
     let stays = |(k, row): (usize, StoredReading)| kept.binary_search(&k).is_ok().then_some(row);
     rows.into_iter().enumerate().filter_map(stays).collect()

@@ -3,7 +3,10 @@
 use axum::extract::Path;
 use axum::routing::get;
 use axum::{Json, Router};
-use rumek_core::formats::{LogMappingDoc, PlanDoc, RescueCaseDoc, RescueDoc, RescueResultDoc, ResultDoc, RunDoc};
+use rumek_core::formats::{
+    LogMappingDoc, LogResultDoc, MatchDoc, MatchResultDoc, PlanDoc, RecordDoc, RescueCaseDoc, RescueDoc,
+    RescueResultDoc, ResultDoc, RunDoc, TestDoc, TestResultDoc,
+};
 use schemars::generate::SchemaSettings;
 use serde_json::{Value, json};
 
@@ -25,6 +28,12 @@ pub fn schemas() -> Vec<(&'static str, Value)> {
         ("rumek.rescue.1", schemars::schema_for!(RescueDoc).to_value()),
         ("rumek.rescue-result.1", schemars::schema_for!(RescueResultDoc).to_value()),
         ("rumek.log-mapping.1", schemars::schema_for!(LogMappingDoc).to_value()),
+        ("rumek.log-result.1", schemars::schema_for!(LogResultDoc).to_value()),
+        ("rumek.match.1", schemars::schema_for!(MatchDoc).to_value()),
+        ("rumek.match-result.1", schemars::schema_for!(MatchResultDoc).to_value()),
+        ("rumek.test.1", schemars::schema_for!(TestDoc).to_value()),
+        ("rumek.test-result.1", schemars::schema_for!(TestResultDoc).to_value()),
+        ("rumek.record.1", schemars::schema_for!(RecordDoc).to_value()),
         ("rumek.archive.1", archive_format()),
         ("rumek.run.1", schemars::schema_for!(RunDoc).to_value()),
         ("rumek.rescue-case.1", schemars::schema_for!(RescueCaseDoc).to_value()),

@@ -11,5 +11,6 @@ pub(crate) mod marks;
 pub(crate) mod rescues;
 pub(crate) mod resources;
 pub(crate) mod runs;
+pub(crate) mod shelf;
 pub(crate) mod state;
 pub(crate) mod workshop;

@@ -7,10 +7,10 @@ use axum::routing::{get, post};
 use axum::{Json, Router};
 use rumek_core::formats::{
     ChargerDoc, LOG_MAPPING_FORMAT, LeadDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems,
-    RESCUE_CASE_FORMAT, RUN_FORMAT, Read, RescueCaseDoc, RunDoc, SourceDoc, from_bytes, from_value,
+    RESCUE_CASE_FORMAT, RUN_FORMAT, Read, RecordDoc, RescueCaseDoc, RunDoc, SourceDoc, from_bytes, from_value,
 };
 use rumek_store::{
-    Chargers, Draft, Leads, Listing, LogMappings, Packs, Plans, Repository, Rescues, Runs, Shelf, Supplies,
+    Chargers, Draft, Leads, Listing, LogMappings, Packs, Plans, Records, Repository, Rescues, Runs, Shelf, Supplies,
 };
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -75,6 +75,12 @@ impl Documents for Leads {
 impl Documents for Plans {
     fn check(document: &Value) -> Result<(), Problems> {
         format_is(from_value::<PlanDoc>(document)?.format, PLAN_FORMAT)
+    }
+}
+
+impl Documents for Records {
+    fn check(document: &Value) -> Result<(), Problems> {
+        rumek_core::check_record(&from_value::<RecordDoc>(document)?)
     }
 }
 
@@ -143,6 +149,7 @@ pub(crate) fn routes() -> Router<App> {
         .nest("/chargers", shelf_routes::<Chargers>())
         .nest("/leads", shelf_routes::<Leads>())
         .nest("/plans", shelf_routes::<Plans>())
+        .nest("/records", shelf_routes::<Records>())
         .nest("/rescues", shelf_routes::<Rescues>())
         .nest("/log-mappings", shelf_routes::<LogMappings>())
         .nest("/runs", shelf_routes::<Runs>())
@@ -155,6 +162,7 @@ pub(crate) fn describe(api: &mut Description) {
     describe_shelf::<ChargerDoc>(api, "/api/chargers", "charger");
     describe_shelf::<LeadDoc>(api, "/api/leads", "lead");
     describe_shelf::<PlanDoc>(api, "/api/plans", "plan");
+    describe_shelf::<RecordDoc>(api, "/api/records", "record");
     describe_shelf::<RescueCaseDoc>(api, "/api/rescues", "rescue");
     describe_shelf::<RunDoc>(api, "/api/runs", "run");
     describe_shelf::<LogMappingDoc>(api, "/api/log-mappings", "log mapping");

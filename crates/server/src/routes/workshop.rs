@@ -10,12 +10,12 @@ use axum::routing::get;
 use axum::{Json, Router};
 use futures::{TryStreamExt, stream};
 use rumek_core::formats::{
-    ChargerDoc, LeadDoc, LogMappingDoc, PackDoc, PlanDoc, Problems, RescueCaseDoc, RunDoc, RunReadingDoc, SourceDoc,
+    ChargerDoc, LeadDoc, LogMappingDoc, PackDoc, PlanDoc, Problems, RecordDoc, RescueCaseDoc, RunDoc, RunReadingDoc, SourceDoc,
     from_value,
 };
 use rumek_core::Extremes;
 use rumek_store::{
-    Chargers, Leads, LogMappings, Packs, Part, Plans, Rescues, Runs, Stored, Supplies, Table, WorkshopReading,
+    Chargers, Leads, LogMappings, Packs, Part, Plans, Records, Rescues, Runs, Stored, Supplies, Table, WorkshopReading,
 };
 use schemars::{JsonSchema, SchemaGenerator};
 use serde::de::{DeserializeSeed, Deserializer, Error, IgnoredAny, MapAccess, SeqAccess, Visitor};
@@ -74,6 +74,7 @@ pub(crate) fn archive_schema(generator: &mut SchemaGenerator) -> Value {
             "leads": list(SchemaGenerator::subschema_for::<StoredDoc<LeadDoc>>),
             "log_mappings": list(SchemaGenerator::subschema_for::<StoredDoc<LogMappingDoc>>),
             "plans": list(SchemaGenerator::subschema_for::<StoredDoc<PlanDoc>>),
+            "records": list(SchemaGenerator::subschema_for::<StoredDoc<RecordDoc>>),
             "rescues": list(SchemaGenerator::subschema_for::<StoredDoc<RescueCaseDoc>>),
             "runs": list(SchemaGenerator::subschema_for::<StoredDoc<RunDoc>>),
             "readings": list(SchemaGenerator::subschema_for::<ArchivedReadingDoc<RunReadingDoc>>)
@@ -264,6 +265,7 @@ fn check(table: Table, document: &Value) -> Result<(), Problems> {
         Table::Leads => Leads::check(document),
         Table::Plans => Plans::check(document),
         Table::Rescues => Rescues::check(document),
+        Table::Records => Records::check(document),
         Table::Runs => Runs::check(document),
         Table::LogMappings => LogMappings::check(document),
     }

@@ -7,6 +7,7 @@ pub(crate) mod lead;
 pub(crate) mod log_mapping;
 pub(crate) mod pack;
 pub(crate) mod plan;
+pub(crate) mod record;
 pub(crate) mod rescue;
 pub(crate) mod run;
 pub(crate) mod run_reading;
@@ -90,6 +91,7 @@ macro_rules! pack_shelf {
     };
 }
 
+pack_shelf!(record, "record");
 pack_shelf!(rescue, "rescue");
 pack_shelf!(run, "run");
 shelf!(

@@ -72,6 +72,12 @@ const STEPS: &[Step] = &[
         down: "DROP TRIGGER reading_struck ON run_readings; DROP FUNCTION reading_struck; \
                ALTER TABLE run_readings DROP COLUMN struck_at",
     },
+    // What is known of packs, and what they are worth.
+    Step {
+        name: "m20261126_000004_shelf",
+        up: include_str!("m20261126_000004_shelf.sql"),
+        down: include_str!("m20261126_000004_shelf_undo.sql"),
+    },
 ];
 
 impl MigrationName for Step {

@@ -1,6 +1,6 @@
 import { Button, Drawer, Dropdown, Segmented, Select } from "antd";
 import { type ReactNode, useEffect, useState } from "react";
-import { useLocation, useNavigate, useParams } from "react-router";
+import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { ProblemError, type Schemas } from "../../api/client";
 import { type Documents, type Kept, type Stored, usePutAway, useRow, useRows, useSave } from "../../api/shelves";
 import { explain, useFeedback } from "../feedback";
@@ -36,6 +36,25 @@ interface Props<S extends Kept> {
   onPlan: (row: Stored<S>) => void;
   /** What else can be done with one. */
   more?: (row: Stored<S>) => ReactNode;
+  /** What those in use are, where they are asked for in another way than all at once. */
+  asked?: Asked<S>;
+  /** Said under one. */
+  below?: (row: Stored<S>) => ReactNode;
+  /** One that is kept has a page of its own; it is changed at an address below that. */
+  paged?: boolean;
+}
+
+/** Rows that come sorted and searched. */
+export interface Asked<S extends Kept> {
+  data: readonly Stored<S>[] | undefined;
+  isLoading: boolean;
+  isError: boolean;
+  error: unknown;
+  refetch: () => unknown;
+  /** What is found when nothing is looked for. */
+  none: boolean;
+  controls: ReactNode;
+  footer?: ReactNode;
 }
 
 interface Editing<S extends Kept> {
@@ -50,9 +69,13 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
   const [archived, setArchived] = useState(false);
   const [sort, setSort] = useState(sorts[0]?.value);
   const [fresh, setFresh] = useState<Editing<S>>();
-  const rows = useRows(shelf, archived);
+  const all = useRows(shelf, archived, archived || props.asked === undefined);
+  const rows = archived || props.asked === undefined ? all : props.asked;
+  const none = rows.data?.length === 0 && (archived || props.asked === undefined || props.asked.none);
   const { id: asked } = useParams();
-  const { pathname, search } = useLocation();
+  const location = useLocation();
+  const { pathname, search } = location;
+  const cameFrom = (location.state as { from?: string } | null)?.from;
   const navigate = useNavigate();
   const base = pathname.split("/").slice(0, 2).join("/");
   const found = useRow(shelf, asked).data;
@@ -61,10 +84,10 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
   /** One that is kept has an address of its own; a new one has none yet. */
   const setEditing = (next: Editing<S>) => {
     if (next.id === undefined) setFresh(next);
-    else void navigate(`${base}/${next.id}${search}`);
+    else void navigate(`${base}/${next.id}${props.paged ? "/edit" : ""}${search}`);
   };
   const by = sorts.find(({ value }) => value === sort)?.of;
-  const sorted = by ? [...(rows.data ?? [])].sort((a, b) => compare(by(a.document), by(b.document))) : (rows.data ?? []);
+  const sorted = by && rows === all ? [...(rows.data ?? [])].sort((a, b) => compare(by(a.document), by(b.document))) : (rows.data ?? []);
   return (
     <div className="shelf">
       <div className="shelf-head">
@@ -82,7 +105,8 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
             setArchived(next === "archived");
           }}
         />
-        <Select
+        {!archived && props.asked?.controls}
+        {(archived || props.asked === undefined) && <Select
           size="small"
           variant="underlined"
           aria-label="Sorted by"
@@ -90,7 +114,7 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
           value={sort ?? null}
           options={sorts.map(({ value, label }) => ({ value, label }))}
           onChange={setSort}
-        />
+        />}
         <Button
           size="small"
           type="primary"
@@ -124,7 +148,7 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
           <Button onClick={() => void rows.refetch()}>Ask again</Button>
         </div>
       )}
-      {rows.data?.length === 0 && (
+      {none && (
         <div className="shelf-empty">
           <p>{archived ? `No ${one} is put away.` : props.teach}</p>
           {!archived && (
@@ -143,6 +167,7 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
           <Item key={row.id} {...props} row={row} archived={archived} onEdit={setEditing} />
         ))}
       </ul>
+      {!archived && props.asked?.footer}
       {editing && (
         <EditDrawer
           key={editing.id ?? "new"}
@@ -150,7 +175,7 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
           start={editing}
           onClose={() => {
             setFresh(undefined);
-            if (asked !== undefined) void navigate(base + search);
+            if (asked !== undefined) void navigate(cameFrom ?? base + search);
           }}
         />
       )}
@@ -167,7 +192,7 @@ interface ItemProps<S extends Kept> extends Props<S> {
   onEdit: (editing: Editing<S>) => void;
 }
 
-function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, more, row, archived, onEdit }: ItemProps<S>) {
+function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, more, below, paged, row, archived, onEdit }: ItemProps<S>) {
   const putAway = usePutAway(shelf);
   const feedback = useFeedback();
   const { document, id, version } = row;
@@ -189,11 +214,12 @@ function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, more, ro
       <div className="shelf-drawing" aria-hidden="true">
         {draw(document)}
       </div>
-      <h2>{name}</h2>
+      <h2>{paged ? <Link to={`/shelf/${id}`}>{name}</Link> : name}</h2>
       <p className="muted">{words(document)}</p>
       {truly?.(document) && <p className="shelf-truly">{truly(document)}</p>}
+      {!archived && below?.(row)}
       {document.notes && <p className="shelf-notes">{document.notes}</p>}
-      <p className="shelf-date muted">changed {shownDate(row.updated_at)}</p>
+      {(archived || !below) && <p className="shelf-date muted">changed {shownDate(row.updated_at)}</p>}
       <div className="shelf-actions">
         {archived ? (
           <Button size="small" onClick={() => { void move(row, false, true); }}>

@@ -8,6 +8,7 @@ mod sniff;
 
 use super::extremes::Extremes;
 use super::row::LogRow;
+use crate::formats::moment::unix_s;
 use crate::formats::{LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc, PackDoc, Problems};
 use crate::parts::plan::alone;
 pub use read::{LogError, LogReader};
@@ -46,7 +47,7 @@ pub fn look_at_log(ask: &LogLookAskDoc) -> Result<LogLookDoc, Problems> {
             LogMappingDoc { utc_offset_min: ask.utc_offset_min.or(Some(0.0)), ..found }
         }
     };
-    let began = ask.began_at.as_deref().map(moment::rfc3339);
+    let began = ask.began_at.as_deref().map(unix_s);
     if began == Some(None) {
         problems.add("/began_at", "this is no time", "RFC 3339, such as 2026-11-25T14:20:00Z");
         return Err(problems);

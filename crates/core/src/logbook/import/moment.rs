@@ -1,7 +1,6 @@
 //! When a line was written, in the ways that loggers write it.
 
-use time::format_description::well_known::Rfc3339;
-use time::{Date, Month, OffsetDateTime};
+use time::{Date, Month};
 
 use crate::formats::LogTime;
 
@@ -14,11 +13,6 @@ pub(super) fn is_dated(how: LogTime) -> bool {
         T::UnixSeconds | T::UnixMilliseconds | T::YearFirst | T::DayFirst | T::MonthFirst => true,
         T::Seconds | T::Minutes | T::Hours | T::Milliseconds | T::Clock => false,
     }
-}
-
-/// Seconds since 1970 of an RFC 3339 time.
-pub(super) fn rfc3339(text: &str) -> Option<f64> {
-    OffsetDateTime::parse(text, &Rfc3339).ok().map(|t| t.unix_timestamp_nanos() as f64 / 1e9)
 }
 
 /// Turns what the lines say into seconds since 1970, one line after the other.

@@ -1,0 +1,226 @@
+//! What each pack is worth, as it was last worked out, and the shelf sorted by it.
+
+use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, FromQueryResult, QueryResult, Statement};
+use serde_json::Value;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::error::StoreError;
+use crate::rows::{Links, Stored};
+
+/// What the shelf is sorted by.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum SortBy {
+    /// What needs the person most, first.
+    Need,
+    /// Its name.
+    Name,
+    /// What holds least of its label, first.
+    Health,
+    /// What was used last, first.
+    Used,
+}
+
+impl SortBy {
+    const fn order(self) -> &'static str {
+        match self {
+            Self::Need => "s.rank NULLS LAST, s.due NULLS LAST, lower(p.name), p.id",
+            Self::Name => "lower(p.name) NULLS LAST, p.id",
+            Self::Health => "s.health NULLS LAST, lower(p.name), p.id",
+            Self::Used => "s.used DESC NULLS LAST, lower(p.name), p.id",
+        }
+    }
+}
+
+/// Which packs are looked for.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Shelved {
+    /// How they are sorted.
+    pub sort: SortBy,
+    /// Every one of these words stands in its name, its notes, its tags or its chemistry.
+    pub words: Vec<String>,
+    /// With this tag.
+    pub tag: Option<String>,
+    /// Passed over.
+    pub offset: u32,
+    /// So many at most.
+    pub limit: u32,
+}
+
+/// A page of the shelf.
+#[derive(Clone, Debug, PartialEq)]
+pub struct ShelfPage {
+    /// Each pack with its standing; none where it is yet to be worked out.
+    pub packs: Vec<(Stored, Option<Value>)>,
+    /// How many there are in all.
+    pub total: i64,
+}
+
+/// A standing to be kept.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Worth {
+    /// Whose.
+    pub pack: Uuid,
+    /// The standing.
+    pub document: Value,
+    /// The lower, the sooner it is needed.
+    pub rank: i16,
+    /// When.
+    pub due: Option<OffsetDateTime>,
+    /// What it holds of its label.
+    pub health: Option<f64>,
+    /// When it was last used.
+    pub used: Option<OffsetDateTime>,
+    /// Until when this holds.
+    pub holds_until: OffsetDateTime,
+}
+
+/// What is known of a pack that was put down by itself, and the runs it was in, without what was predicted.
+#[derive(Clone, Debug, PartialEq)]
+pub struct KnownOf {
+    /// Its records, newest first.
+    pub records: Vec<Stored>,
+    /// Its ended runs, newest first; their documents without plan, result and list.
+    pub runs: Vec<(Uuid, Value)>,
+}
+
+/// The standings of packs.
+#[derive(Clone, Debug)]
+pub struct Standings {
+    connection: DatabaseConnection,
+}
+
+const FILTER: &str = "
+FROM packs p LEFT JOIN standings s ON s.pack_id = p.id
+WHERE p.archived_at IS NULL
+  AND (SELECT coalesce(bool_and(concat_ws(' ', p.document ->> 'name', p.document ->> 'notes', p.document ->> 'chemistry',
+                                          p.document ->> 'tags') ILIKE '%' || word || '%'), true)
+       FROM unnest($1::text[]) AS word)
+  AND ($2::text IS NULL OR p.document -> 'tags' ? $2)";
+
+impl Standings {
+    pub(crate) fn new(connection: DatabaseConnection) -> Self {
+        Self { connection }
+    }
+
+    /// A page of the shelf.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    pub async fn page(&self, wanted: &Shelved) -> Result<ShelfPage, StoreError> {
+        let words: Vec<String> =
+            wanted.words.iter().map(|word| word.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_")).collect();
+        let values = || vec![words.clone().into(), wanted.tag.clone().into()];
+        let count = Statement::from_sql_and_values(DbBackend::Postgres, format!("SELECT count(*) AS n {FILTER}"), values());
+        let total = self.connection.query_one_raw(count).await.map_err(failed)?;
+        let total: i64 = total.map(|row| row.try_get("", "n")).transpose().map_err(failed)?.unwrap_or(0);
+        let mut page = values();
+        page.extend([i64::from(wanted.limit).into(), i64::from(wanted.offset).into()]);
+        let select = format!(
+            "SELECT p.id, p.version, p.document, p.archived_at, p.created_at, p.updated_at, \
+             CASE WHEN s.holds_until > now() THEN s.document END AS standing {FILTER} ORDER BY {} LIMIT $3 OFFSET $4",
+            wanted.sort.order()
+        );
+        let rows = Statement::from_sql_and_values(DbBackend::Postgres, select, page);
+        let rows = self.connection.query_all_raw(rows).await.map_err(failed)?;
+        let packs = rows.iter().map(shelved).collect::<Result<_, _>>().map_err(failed)?;
+        Ok(ShelfPage { packs, total })
+    }
+
+    /// Every tag in use with how many packs have it, the most used first.
+    ///
+    /// # Errors
+    /// As [`Standings::page`].
+    pub async fn tags(&self) -> Result<Vec<(String, i64)>, StoreError> {
+        let select = "SELECT tag, count(*) AS n FROM packs p, jsonb_array_elements_text(p.document -> 'tags') AS tag \
+                      WHERE p.archived_at IS NULL GROUP BY tag ORDER BY n DESC, tag LIMIT 100";
+        let rows = self.connection.query_all_raw(Statement::from_string(DbBackend::Postgres, select)).await;
+        let tag = |row: &QueryResult| Ok((row.try_get("", "tag")?, row.try_get("", "n")?));
+        rows.map_err(failed)?.iter().map(tag).collect::<Result<_, _>>().map_err(failed)
+    }
+
+    /// Packs whose standing is yet to be worked out, or no longer holds.
+    ///
+    /// # Errors
+    /// As [`Standings::page`].
+    pub async fn unknown(&self, at_most: u32) -> Result<Vec<Stored>, StoreError> {
+        let select = "SELECT p.id, p.version, p.document, p.archived_at, p.created_at, p.updated_at, NULL::jsonb AS standing \
+                      FROM packs p LEFT JOIN standings s ON s.pack_id = p.id \
+                      WHERE p.archived_at IS NULL AND (s.holds_until IS NULL OR s.holds_until <= now()) LIMIT $1";
+        let values = vec![i64::from(at_most).into()];
+        let rows = Statement::from_sql_and_values(DbBackend::Postgres, select, values);
+        let rows = self.connection.query_all_raw(rows).await.map_err(failed)?;
+        let packs: Vec<(Stored, Option<Value>)> = rows.iter().map(shelved).collect::<Result<_, _>>().map_err(failed)?;
+        Ok(packs.into_iter().map(|(pack, _)| pack).collect())
+    }
+
+    /// What is known of a pack.
+    ///
+    /// # Errors
+    /// As [`Standings::page`].
+    pub async fn known_of(&self, pack: Uuid) -> Result<KnownOf, StoreError> {
+        let records = "SELECT id, version, document, archived_at, created_at, updated_at, NULL::jsonb AS standing \
+                       FROM records WHERE pack_id = $1 AND archived_at IS NULL ORDER BY document ->> 'at' DESC";
+        let runs = "SELECT id, jsonb_build_object('ended_at', document -> 'ended_at', 'started_at', document -> 'started_at', \
+                    'charge_ah', document -> 'charge_ah', 'end', document -> 'end', 'name', document -> 'name', \
+                    'rest_voltage_v', document -> 'rest_voltage_v', 'end_soc', document #> '{result,end,soc}', \
+                    'packs_in_parallel', document #> '{plan,pack,packs_in_parallel}') AS document \
+                    FROM runs WHERE pack_id = $1 AND ended AND archived_at IS NULL ORDER BY document ->> 'ended_at' DESC";
+        let ask = |select: &str| Statement::from_sql_and_values(DbBackend::Postgres, select, vec![pack.into()]);
+        let records = self.connection.query_all_raw(ask(records)).await.map_err(failed)?;
+        let records: Vec<(Stored, Option<Value>)> =
+            records.iter().map(shelved).collect::<Result<_, _>>().map_err(failed)?;
+        let runs = self.connection.query_all_raw(ask(runs)).await.map_err(failed)?;
+        let run = |row: &QueryResult| Ok((row.try_get("", "id")?, row.try_get("", "document")?));
+        Ok(KnownOf {
+            records: records.into_iter().map(|(record, _)| record).collect(),
+            runs: runs.iter().map(run).collect::<Result<_, _>>().map_err(failed)?,
+        })
+    }
+
+    /// Keeps standings, unless what they follow from has changed since.
+    ///
+    /// # Errors
+    /// As [`Standings::page`].
+    pub async fn keep(&self, worths: &[Worth]) -> Result<(), StoreError> {
+        for worth in worths {
+            let insert = "INSERT INTO standings (pack_id, document, rank, due, health, used, holds_until) \
+                          SELECT id, $2, $3, $4, $5, $6, $7 FROM packs WHERE id = $1 \
+                          ON CONFLICT (pack_id) DO UPDATE SET document = excluded.document, rank = excluded.rank, \
+                          due = excluded.due, health = excluded.health, used = excluded.used, \
+                          holds_until = excluded.holds_until";
+            let values = vec![
+                worth.pack.into(),
+                worth.document.clone().into(),
+                worth.rank.into(),
+                worth.due.into(),
+                worth.health.into(),
+                worth.used.into(),
+                worth.holds_until.into(),
+            ];
+            let statement = Statement::from_sql_and_values(DbBackend::Postgres, insert, values);
+            self.connection.execute_raw(statement).await.map_err(failed)?;
+        }
+        Ok(())
+    }
+}
+
+fn failed(error: sea_orm::DbErr) -> StoreError {
+    StoreError::of(error, "pack")
+}
+
+#[derive(Debug, FromQueryResult)]
+struct Row {
+    id: Uuid,
+    version: i32,
+    document: Value,
+    archived_at: Option<OffsetDateTime>,
+    created_at: OffsetDateTime,
+    updated_at: OffsetDateTime,
+    standing: Option<Value>,
+}
+
+fn shelved(row: &QueryResult) -> Result<(Stored, Option<Value>), sea_orm::DbErr> {
+    let Row { id, version, document, archived_at, created_at, updated_at, standing } = Row::from_query_result(row, "")?;
+    Ok((Stored { id, version, created_at, updated_at, archived_at, links: Links::default(), document }, standing))
+}

@@ -1,0 +1,191 @@
+import { useMutation } from "@tanstack/react-query";
+import { Button, Checkbox, Drawer } from "antd";
+import { useState } from "react";
+import { type LogResultDoc, type PackDoc, ProblemError } from "../../api/client";
+import { chooseFile } from "../../ui/chooseFile";
+import { stopwatch } from "../../ui/clock";
+import { explain } from "../../ui/feedback";
+import { overlays } from "../../ui/overlays";
+import { trimmed } from "../../ui/quantity/parse";
+import { useRecord } from "./useShelf";
+
+interface Props {
+  open: boolean;
+  pack: { id: string; version: number; document: PackDoc };
+  onClose: () => void;
+}
+
+const KIND_WORDS = { charge: "charge", rest: "rest", discharge: "discharge" } as const;
+const END_WORDS = { taper: "its current had fallen", cut_off: "a voltage", stopped: "it was stopped" } as const;
+
+async function read(pack: string, file: File): Promise<LogResultDoc> {
+  const response = await fetch(`/api/logs/history?pack=${pack}`, { method: "POST", headers: { "content-type": "text/csv" }, body: file });
+  const body: unknown = await response.json();
+  if (!response.ok) throw new ProblemError(body as ConstructorParameters<typeof ProblemError>[0]);
+  return body as LogResultDoc;
+}
+
+/** A logger's file of many cycles, parted; its tests are kept with the pack, all or chosen ones. */
+export function History({ open, pack, onClose }: Props) {
+  const [name, setName] = useState("");
+  const [passed, setPassed] = useState<ReadonlySet<number>>(new Set());
+  const [shown, setShown] = useState<number>();
+  const reading = useMutation({ mutationFn: (file: File) => read(pack.id, file) });
+  const { keep, saving } = useRecord(pack);
+  const found = reading.data;
+  const whole = found?.tests.filter(({ complete }) => complete) ?? [];
+  const chosen = whole.filter(({ segment }) => !passed.has(segment));
+  const keepAll = async () => {
+    if (!found) return;
+    for (const test of chosen) {
+      const segment = found.segments[test.segment];
+      const at = found.began_at && segment ? new Date(Date.parse(found.began_at) + segment.to_s * 1000).toISOString() : new Date().toISOString();
+      const kept = await keep(
+        {
+          kind: "test",
+          at,
+          whole: true,
+          capacity_ah: test.capacity_ah,
+          ...(test.energy_wh == null ? {} : { energy_wh: test.energy_wh }),
+          ...(segment ? { current_a: segment.mean_a } : {}),
+          ...(test.temperature_c == null ? {} : { temperature_c: test.temperature_c }),
+          log_name: name,
+        },
+        `Kept: ${trimmed(test.capacity_ah, 2)} Ah.`,
+      );
+      if (!kept) return;
+    }
+    onClose();
+  };
+  return (
+    <Drawer
+      title="History from a log"
+      size={720}
+      open={open}
+      onClose={onClose}
+      getContainer={overlays}
+      extra={
+        <Button type="primary" disabled={chosen.length === 0} loading={saving} onClick={() => void keepAll()}>
+          Keep {chosen.length === 1 ? "this test" : `${chosen.length} tests`}
+        </Button>
+      }
+    >
+      <p>A logger’s file, of one charge or of months: it is parted into charges, rests and discharges, and every whole discharge from full counts as a capacity test.</p>
+      <Button
+        loading={reading.isPending}
+        onClick={() => {
+          chooseFile(".csv,.txt,.tsv,text/csv,text/plain", (file) => {
+            setName(file.name);
+            setPassed(new Set());
+            setShown(undefined);
+            reading.mutate(file);
+          });
+        }}
+      >
+        Choose the file
+      </Button>
+      {reading.isError && (
+        <p className="field-problem" role="alert">
+          {explain(reading.error)}
+        </p>
+      )}
+      {found && (
+        <>
+          <p className="history-head" role="status">
+            {name}: {found.readings} readings, {found.segments.length} parts, {found.tests.length} discharges, {whole.length} of them whole.
+            {found.bad.length > 0 && ` ${found.bad.length} lines cannot be read.`}
+          </p>
+          {found.notes.map((note) => (
+            <p key={note} className="muted">{note}</p>
+          ))}
+          <table className="history-table">
+            <thead>
+              <tr>
+                <th scope="col">From</th>
+                <th scope="col">Part</th>
+                <th scope="col">Ah</th>
+                <th scope="col">Wh</th>
+                <th scope="col">Mean</th>
+                <th scope="col">Ended by</th>
+                <th scope="col">Keep</th>
+              </tr>
+            </thead>
+            <tbody>
+              {found.segments.map((segment, n) => {
+                const test = found.tests.find((one) => one.segment === n);
+                return (
+                  <tr key={n} className={`part-${segment.kind}`}>
+                    <td className="figures">{stopwatch(segment.from_s)}</td>
+                    <td>
+                      <button type="button" className="plain-button history-part" aria-expanded={shown === n} onClick={() => { setShown(shown === n ? undefined : n); }}>
+                        {KIND_WORDS[segment.kind]}
+                      </button>
+                      {shown === n && <Part segment={segment} test={test} />}
+                    </td>
+                    <td className="figures">{segment.kind === "rest" ? "" : trimmed(segment.charge_ah, 3)}</td>
+                    <td className="figures">{segment.kind === "rest" || segment.energy_wh == null ? "" : trimmed(segment.energy_wh, 1)}</td>
+                    <td className="figures">{segment.kind === "rest" ? "" : `${trimmed(segment.mean_a, 2)} A`}</td>
+                    <td>{segment.ended_by ? END_WORDS[segment.ended_by] : ""}</td>
+                    <td>
+                      {test?.complete && (
+                        <Checkbox
+                          aria-label={`Keep the test of ${trimmed(test.capacity_ah, 2)} Ah`}
+                          checked={!passed.has(n)}
+                          onChange={({ target }) => {
+                            const next = new Set(passed);
+                            if (target.checked) next.delete(n);
+                            else next.add(n);
+                            setPassed(next);
+                          }}
+                        />
+                      )}
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+          {found.cycles.some(({ charge_efficiency }) => charge_efficiency != null) && (
+            <p>
+              Out of what went in came out:{" "}
+              {found.cycles
+                .filter(({ charge_efficiency }) => charge_efficiency != null)
+                .map(({ charge_efficiency, energy_efficiency }) => `${trimmed((charge_efficiency ?? 0) * 100, 1)} % of the Ah, ${trimmed((energy_efficiency ?? 0) * 100, 1)} % of the Wh`)
+                .join("; ")}
+              .
+            </p>
+          )}
+          {found.resistance.length > 0 && <p>Its steps show {resistanceWords(found.resistance)}.</p>}
+        </>
+      )}
+    </Drawer>
+  );
+}
+
+function Part({ segment, test }: { segment: LogResultDoc["segments"][number]; test: LogResultDoc["tests"][number] | undefined }) {
+  const { start_v, end_v, temperature_c, gaps_s, counted_ah, to_s, from_s, max_a } = segment;
+  return (
+    <ul className="muted history-more">
+      <li>
+        {stopwatch(to_s - from_s)} long{start_v != null && end_v != null && `, ${trimmed(start_v, 2)} V to ${trimmed(end_v, 2)} V`}
+        {segment.kind !== "rest" && `, up to ${trimmed(max_a, 2)} A`}
+        {temperature_c != null && `, ${trimmed(temperature_c, 0)} °C`}
+      </li>
+      {counted_ah != null && <li>The logger counted {trimmed(counted_ah, 3)} Ah.</li>}
+      {gaps_s > 0 && <li>Silent for {stopwatch(gaps_s)} of it.</li>}
+      {test?.corrected_ah != null && (
+        <li>
+          At 25 °C and the reference rate {trimmed(test.corrected_ah, 2)} ± {trimmed(2 * (test.corrected_sd_ah ?? 0), 2)} Ah.
+        </li>
+      )}
+      {test?.missing.map(({ code, message }) => <li key={code}>{message}</li>)}
+    </ul>
+  );
+}
+
+function resistanceWords(steps: LogResultDoc["resistance"]): string {
+  const middle = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
+  const one = middle(steps.flatMap(({ mohm_1s }) => (mohm_1s == null ? [] : [mohm_1s])));
+  const ten = middle(steps.flatMap(({ mohm_10s }) => (mohm_10s == null ? [] : [mohm_10s])));
+  return [one !== undefined && `${trimmed(one, 1)} mΩ after a second`, ten !== undefined && `${trimmed(ten, 1)} mΩ after ten`].filter(Boolean).join(", ");
+}
