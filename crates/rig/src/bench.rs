@@ -128,6 +128,17 @@ impl Bench {
         })
     }
 
+    /// A pack alone with what is to run it down: a load, a resistor, lamps. `None` as for [`Self::of`].
+    #[must_use]
+    pub fn running_down(plan: &PlanDoc, soc: f64, truth: &Truth, sink: Kind) -> Option<Self> {
+        let alone = PlanDoc { source: None, charger: None, load: None, ..plan.clone() };
+        let mut bench = Self::of(&alone, soc, truth)?;
+        let pack = bench.circuit.parts()[*bench.packs.first()?].input;
+        bench.load = Some(bench.circuit.add(Place::Load, sink, pack, 0));
+        bench.circuit.settle();
+        Some(bench)
+    }
+
     /// The circuit, to be looked at with a probe anywhere.
     #[must_use]
     pub fn circuit(&self) -> &Circuit {

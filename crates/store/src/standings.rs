@@ -54,6 +54,8 @@ pub struct ShelfPage {
     pub packs: Vec<(Stored, Option<Value>)>,
     /// How many there are in all.
     pub total: i64,
+    /// Packs of the whole shelf whose standing is yet to be worked out.
+    pub waiting: i64,
 }
 
 /// A standing to be kept.
@@ -124,7 +126,11 @@ impl Standings {
         let rows = Statement::from_sql_and_values(DbBackend::Postgres, select, page);
         let rows = self.connection.query_all_raw(rows).await.map_err(failed)?;
         let packs = rows.iter().map(shelved).collect::<Result<_, _>>().map_err(failed)?;
-        Ok(ShelfPage { packs, total })
+        let waiting = "SELECT count(*) AS n FROM packs p LEFT JOIN standings s ON s.pack_id = p.id \
+                       WHERE p.archived_at IS NULL AND (s.holds_until IS NULL OR s.holds_until <= now())";
+        let waiting = self.connection.query_one_raw(Statement::from_string(DbBackend::Postgres, waiting)).await;
+        let waiting = waiting.map_err(failed)?.map(|row| row.try_get("", "n")).transpose().map_err(failed)?;
+        Ok(ShelfPage { packs, total, waiting: waiting.unwrap_or(0) })
     }
 
     /// Every tag in use with how many packs have it, the most used first.

@@ -9461,6 +9461,11 @@ export interface components {
              * @description How many there are in all.
              */
             total: number;
+            /**
+             * Format: int64
+             * @description Packs whose standing is yet to be worked out: until then their order may be another.
+             */
+            waiting: number;
         };
         /** @description A pack on the shelf. */
         ShelvedDoc: {

@@ -149,7 +149,7 @@ const ALL_BUT_PASSIVE: &[ChargerKind] = &[
     ChargerKind::Pwm,
 ];
 /// Which fields only some kinds of charger have.
-const OWN_FIELDS: [OwnField; 26] = [
+const OWN_FIELDS: [OwnField; 29] = [
     ("topology", |doc| doc.topology.is_some(), ACTIVE),
     ("input_min_v", |doc| doc.input_min_v.is_some(), ALL_BUT_PASSIVE),
     ("input_max_v", |doc| doc.input_max_v.is_some(), ALL_BUT_PASSIVE),
@@ -169,6 +169,9 @@ const OWN_FIELDS: [OwnField; 26] = [
     ("auto_voltage", |doc| doc.auto_voltage == Some(true), SWITCHING),
     ("has_cc", |doc| doc.has_cc == Some(true), ALL_BUT_PASSIVE),
     ("has_cv", |doc| doc.has_cv == Some(true), ALL_BUT_PASSIVE),
+    ("discharge_max_a", |doc| doc.discharge_max_a.is_some(), SWITCHING),
+    ("discharge_max_w", |doc| doc.discharge_max_w.is_some(), SWITCHING),
+    ("regenerates", |doc| doc.regenerates == Some(true), SWITCHING),
     ("lamp_rated_v", |doc| doc.lamp_rated_v.is_some(), &[ChargerKind::Lamp]),
     ("lamp_rated_w", |doc| doc.lamp_rated_w.is_some(), &[ChargerKind::Lamp]),
     ("lamps_in_parallel", |doc| doc.lamps_in_parallel.is_some(), &[ChargerKind::Lamp]),
@@ -217,6 +220,8 @@ pub(crate) fn read(doc: &ChargerDoc, at: &str, problems: &mut Problems) -> Optio
     let output_max_a = check.within("output_max_a", doc.output_max_a, 0.005, 10_000.0);
     let output_max_w = check.within("output_max_w", doc.output_max_w, 0.1, 1e6);
     let mains_output_max_w = check.within("mains_output_max_w", doc.mains_output_max_w, 0.1, 1e6);
+    check.within("discharge_max_a", doc.discharge_max_a, 0.005, 10_000.0);
+    check.within("discharge_max_w", doc.discharge_max_w, 0.1, 1e6);
     let channels = check.whole("channels_in_use", doc.channels_in_use, 1, 16).unwrap_or(1);
     let shared_max_w = check.within("shared_max_w", doc.shared_max_w, 0.1, 1e6);
     let min_start_v = check.within("min_start_v", doc.min_start_v, 0.1, 1000.0);

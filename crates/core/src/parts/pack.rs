@@ -2,6 +2,7 @@
 
 use std::borrow::Cow;
 
+use crate::formats::moment::unix_s;
 use crate::formats::{Balancer, GoalKind, LastUse, PackDoc, PackMark, Problems, StartDoc};
 use crate::parts::problems::Checked;
 use crate::physics::cell::{Chemistry, CustomCell, Profile, custom_profile, profile};
@@ -234,6 +235,10 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
     let gives_c = check.within("discharge_c_rate", doc.discharge_c_rate, 0.01, 1000.0);
     let rated_a = check.within("rated_charge_a", doc.rated_charge_a, 0.001, 10_000.0);
     let resistance_mohm = check.within("resistance_mohm", doc.resistance_mohm, 0.001, 1e6);
+    check.within("kept_at_c", doc.kept_at_c, -40.0, 60.0);
+    if doc.next_use.as_deref().is_some_and(|at| unix_s(at).is_none()) {
+        check.add("next_use", "this is no time", "RFC 3339, such as 2026-12-01T09:00:00Z");
+    }
     let temperature_c = check.within("temperature_c", doc.temperature_c, -60.0, 100.0).unwrap_or(20.0);
     let balance_current = check.within("balance_current_a", doc.balance_current_a, 0.001, 100.0);
     let balance_start_v = check.within("balance_start_v", doc.balance_start_v, 0.5, 5.0);

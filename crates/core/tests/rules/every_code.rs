@@ -116,6 +116,21 @@ const SAID: &[&str] = &[
     "standard_c_rate",
     // For whoever asks later what reckoned a run.
     "core_version",
+    // How far a figure of cells put together may still be bettered: said in words.
+    "bound",
+    "proven",
+    // Each group's Ah are summed where they are drawn; how far cells stand apart is in its sentence.
+    "group_ah",
+    "spread_v",
+    // Usual ones are taken where nobody says.
+    "load_c_rate",
+    "charge_c_rate",
+    "rest_min",
+    // A standing's own clock, and a step of the current whose resistance is told.
+    "holds_until",
+    "step_a",
+    // What a correction reaches too far for is not counted, and said.
+    "trusted",
     // Tells 400 from 422.
     "unreadable",
 ];

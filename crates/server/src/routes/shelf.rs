@@ -31,6 +31,8 @@ const PAGE: u32 = 60;
 const MOST: u32 = 500;
 /// So many standings are worked out at a time.
 const BATCH: u32 = 200;
+/// … and so many at a look, so that it does not wait for all.
+const AT_A_LOOK: u32 = 25;
 
 /// The requests of this file that answer at once.
 pub(crate) fn routes() -> Router<App> {
@@ -90,6 +92,8 @@ struct ShelfDoc<T> {
     packs: Vec<ShelvedDoc<T>>,
     /// How many there are in all.
     total: i64,
+    /// Packs whose standing is yet to be worked out: until then their order may be another.
+    waiting: i64,
     /// Tags in use, the most used first, with how many packs have them.
     tags: Vec<(String, i64)>,
 }
@@ -166,7 +170,7 @@ impl From<Sort> for SortBy {
 async fn shelf(State(app): State<App>, Query(query): Query<ShelfQuery>) -> Result<Json<ShelfDoc<Value>>, Problem> {
     // What has changed is worked out first, so that the order is true; a whole shelf that was put in at once takes a few
     // looks.
-    let stale = app.database.standings().unknown(BATCH).await?;
+    let stale = app.database.standings().unknown(AT_A_LOOK).await?;
     work_out(&app, stale).await?;
     let wanted = Shelved {
         sort: query.sort.unwrap_or(Sort::Need).into(),
@@ -185,7 +189,7 @@ async fn shelf(State(app): State<App>, Query(query): Query<ShelfQuery>) -> Resul
         };
         packs.push(ShelvedDoc { pack: pack.into(), standing });
     }
-    Ok(Json(ShelfDoc { packs, total: page.total, tags }))
+    Ok(Json(ShelfDoc { packs, total: page.total, waiting: page.waiting, tags }))
 }
 
 /// Works standings out and keeps them.

@@ -102,12 +102,17 @@ impl Contract {
 
     /// The six requests of a shelf; gives the id of what is kept there at last.
     async fn shelf(&mut self, path: &str, document: &Value) -> String {
+        self.shelf_of(path, document, &json!({})).await
+    }
+
+    /// The same of what is about something else.
+    async fn shelf_of(&mut self, path: &str, document: &Value, links: &Value) -> String {
         let one = format!("{path}/{{id}}");
-        let kept = self.ask("POST", path, &[], "", Some(&json!({"document": document}))).await.json();
+        let kept = self.ask("POST", path, &[], "", Some(&json!({"document": document, "links": links}))).await.json();
         let id = kept["id"].as_str().unwrap().to_owned();
         self.ask("GET", path, &[], "?archived=false", None).await;
         let read = self.ask("GET", &one, &[&id], "", None).await.json();
-        let draft = json!({"version": read["version"], "document": read["document"]});
+        let draft = json!({"version": read["version"], "document": read["document"], "links": links});
         let mut version = self.ask("PUT", &one, &[&id], "", Some(&draft)).await.json()["version"].clone();
         for verb in ["archive", "restore"] {
             let path = format!("{one}/{verb}");
@@ -173,6 +178,19 @@ async fn what_is_sent_and_given_is_as_it_is_written_down() {
     let mapping = c.shelf("/api/log-mappings", &look.json()["look"]["mapping"]).await;
     let query = format!("?mapping={mapping}&malformed=refuse&pack={pack}&began_at=2026-11-25T09:00:00Z");
     c.ask("POST", "/api/logs", &[], &query, Some(&json!(LOG))).await;
+
+    let record = json!({"format": "rumek.record/1", "kind": "test", "at": "2026-11-25T09:00:00Z", "capacity_ah": 3.9});
+    c.shelf_of("/api/records", &record, &json!({"pack": {"id": pack, "version": 1}})).await;
+    c.ask("GET", "/api/shelf", &[], "?sort=health&limit=5", None).await;
+    c.ask("GET", "/api/packs/{id}/page", &[&pack], "", None).await;
+    c.ask("POST", "/api/logs/history", &[], &format!("?mapping={mapping}&pack={pack}"), Some(&json!(LOG))).await;
+    let full = json!({"chemistry": "lipo", "series": 6, "capacity_ah": 4, "start": {"soc": 1.0}});
+    let test = json!({"format": "rumek.test/1", "pack": full, "after": "none", "discharge": {"by": "electronic_load"}});
+    c.ask("POST", "/api/test", &[], "", Some(&test)).await;
+    let cells = json!([{"id": "a", "capacity_ah": 3.0}, {"id": "b", "capacity_ah": 2.9}]);
+    let cells = json!({"format": "rumek.match/1", "cells": cells, "packs": [{"name": "p", "series": 2, "parallel": 1}]});
+    c.ask("POST", "/api/match", &[], "", Some(&cells)).await;
+    c.ask("POST", "/api/gauge", &[], "", Some(&json!({"pack": full, "thresholds_v": [21.0, 22.5, 24.0]}))).await;
 
     // As it is, byte by byte: its lists stand in an order that matters.
     let archive = c.ask("GET", "/api/archive", &[], "", None).await;

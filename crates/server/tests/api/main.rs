@@ -12,6 +12,7 @@ mod marks;
 mod pages;
 mod rescues;
 mod runs;
+mod shelf;
 mod shelves;
 
 use std::sync::atomic::Ordering;

@@ -13,6 +13,7 @@ mod newcomer;
 mod planning;
 mod rescues;
 mod runs;
+mod shelf;
 mod shots;
 mod tabs;
 mod trouble;

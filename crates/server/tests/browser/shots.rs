@@ -69,7 +69,6 @@ async fn take_every_picture() {
     bench.open_plan("Winch straight off the brick").await;
     bench.shoot("plan-stopped").await;
     bench.open_plan("Slope glider from the field battery").await;
-    bench.shoot("plan-field").await;
     bench.press("How big, how many").await;
     bench.until_says(".sizing", "such charges").await;
     bench.shoot("sizing").await;
@@ -116,9 +115,6 @@ async fn take_every_picture() {
     bench.until_says(".judged", "On track").await;
     bench.client().execute("document.activeElement.blur()", vec![]).await.unwrap();
     bench.shoot("rescue-run").await;
-    bench.browser.resize(PHONE).await.unwrap();
-    bench.shoot("rescue-narrow").await;
-    bench.browser.resize(DESK).await.unwrap();
     bench.press("A pack in trouble").await;
     bench.press("LiPo").await;
     bench.fill_labelled("Cells in series", "4").await;
@@ -131,6 +127,14 @@ async fn take_every_picture() {
     bench.open("/shelf").await;
     bench.see(".shelf-item").await;
     bench.shoot("shelf").await;
+    bench.press("Tow-plane").await;
+    bench.until_says(".pack-page", "of its label a year").await;
+    bench.shoot("pack").await;
+    bench.open("/shelf/cells").await;
+    bench.press("Show 24 cells").await;
+    bench.press("Next swap").await;
+    bench.until_says(".cells-now", "after 1 move").await;
+    bench.shoot("cells").await;
     bench.open("/gear").await;
     bench.see(".shelf-item").await;
     bench.shoot("gear").await;

@@ -32,6 +32,7 @@ export default function GuideScreen() {
         <a href="#fire">Before anything else</a>
         <a href="#practices">How hard to charge</a>
         <a href="#trouble">A pack in trouble</a>
+        <a href="#worth">What a pack is worth</a>
         <a href="#words">Words</a>
         <a href="#set-once">Set once</a>
       </nav>
@@ -97,6 +98,14 @@ export default function GuideScreen() {
         <p>
           Too low, asleep, refused by its charger: <Link to="/rescue">Rescue</Link> asks one thing at a time and says whether it may be brought back, and how.
           “I can’t tell” is always an answer.
+        </p>
+      </section>
+      <section id="worth" tabIndex={-1}>
+        <h2>What a pack is worth</h2>
+        <p>
+          The <Link to="/shelf">Shelf</Link> says what each pack needs. It knows from three things: what it reads at rest now and then, what went in and out, and a{" "}
+          <em>capacity test</em> once a year: charged full, rested, run down at a steady current to its cut-off, and what came out written down. Its own page plans that
+          test, reads it out of a logger’s file, and draws what it holds over the years. Loose cells become even packs on <Link to="/shelf/cells">Cells</Link>.
         </p>
       </section>
       <section id="words" tabIndex={-1}>

@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import type { CheckDoc, Place, PlanDoc, ResultDoc } from "../../api/client";
 import { useRow, useRows } from "../../api/shelves";
 import { BenchCard } from "../../ui/bench-card/BenchCard";
+import { DischargeCard } from "../../ui/bench-card/DischargeCard";
 import { ChargeChart } from "../../ui/chart/ChargeChart";
 import { momentAt } from "../../ui/chart/moment";
 import { Checks } from "../../ui/checks/Checks";
@@ -225,6 +226,7 @@ function Under({ draft, result, stale, onShow, onSizing }: Answered & { onShow: 
 /** The card to take to the bench; one that is being computed anew says so. */
 function Card({ draft, result, stale, onChange }: Answered & { onChange: () => void }) {
   const navigate = useNavigate();
+  if (result.discharge) return <DischargeCard discharge={result.discharge} emergency={result.emergency} before={stale} />;
   return (
     <>
       {!stale && <PrintHead name={draft.document.name ?? ""} result={result} />}

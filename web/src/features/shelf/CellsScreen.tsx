@@ -10,9 +10,13 @@ import { type Cell, readCells, readPacks } from "./cellTable";
 import { EXAMPLE_CELLS, EXAMPLE_PACKS } from "./exampleCells";
 import { percent } from "./standingWords";
 import { ShelfTabs } from "./ShelfTabs";
+import "../../ui/shelf/shelf.css";
 import "./cells.css";
+import "./pack.css";
 
 const KEY = "rumek.cells";
+/** Where bars begin, as a share of the least cell. */
+const FLOOR = 0.85;
 
 interface Typed {
   cells: string;
@@ -58,7 +62,7 @@ export default function CellsScreen() {
       </div>
       <div className="cells-bench">
         <section aria-label="The cells" className="cells-typed">
-          <label htmlFor={ids.cells}>Cells, one a line: name, Ah, mΩ, volts now, mV lost a day, where it sits (pack, group)</label>
+          <label htmlFor={ids.cells}>Cells, one a line: name, Ah, mΩ, volts now, mV lost a day, where it sits (pack, group), what it is welded to</label>
           <Input.TextArea id={ids.cells} className="figures" rows={12} spellCheck={false} placeholder={"A1 2.91 38 3.71\nA2 2.84 41 3.70"} value={typed.cells} onChange={({ target }) => { setTyped({ ...typed, cells: target.value }); }} />
           <label htmlFor={ids.packs}>Packs to build, one a line</label>
           <Input.TextArea id={ids.packs} rows={2} spellCheck={false} placeholder="Lamp 4S3P" value={typed.packs} onChange={({ target }) => { setTyped({ ...typed, packs: target.value }); }} />
@@ -88,14 +92,14 @@ export default function CellsScreen() {
   );
 }
 
-/** The packs after so many of the swaps, told from how they stand at the end. */
-function packsAt(result: MatchResultDoc, step: number): MatchResultDoc["packs"] {
+/** The packs and what is left over after so many of the swaps, told from how they stand at the end. */
+function standing(result: MatchResultDoc, step: number): Pick<MatchResultDoc, "packs" | "left_over"> {
   const swaps = result.steps[step]?.swaps ?? [];
   const last = result.steps.at(-1)?.swaps ?? [];
   const back = new Map<string, string>();
   const at = (id: string) => back.get(id) ?? id;
   // What the last step has put in a place is taken back to the beginning, then forward to this one.
-  const swap = ([a, b]: readonly [string, string]) => {
+  const swap = ([a = "", b = ""]: readonly string[]) => {
     const [from, to] = [at(a), at(b)];
     back.set(a, to);
     back.set(b, from);
@@ -104,16 +108,22 @@ function packsAt(result: MatchResultDoc, step: number): MatchResultDoc["packs"] 
   for (const one of swaps) swap(one);
   // back: where each cell stands now, named by the cell that stands there at the end.
   const standsAt = new Map([...back].map(([cell, place]) => [place, cell]));
-  return result.packs.map((pack) => ({ ...pack, groups: pack.groups.map((group) => group.map((id) => standsAt.get(id) ?? id)) }));
+  const stands = (id: string) => standsAt.get(id) ?? id;
+  return {
+    packs: result.packs.map((pack) => ({ ...pack, groups: pack.groups.map((group) => group.map(stands)) })),
+    left_over: result.left_over.map(stands),
+  };
 }
 
 function Matched({ result, cells }: { result: MatchResultDoc; cells: readonly Cell[] }) {
   const [step, setStep] = useState(0);
-  const { steps, unfit, left_over, joins, notes, proven } = result;
+  const { steps, unfit, joins, notes, proven } = result;
   const chosen = Math.min(step, steps.length - 1);
-  const packs = packsAt(result, chosen);
+  const { packs, left_over } = standing(result, chosen);
   const of = new Map(cells.map((cell) => [cell.id ?? "", cell]));
-  const most = Math.max(...cells.map(({ capacity_ah }) => capacity_ah ?? 0));
+  const holds = cells.map(({ capacity_ah }) => capacity_ah ?? 0);
+  // From nothing on all bars look alike: they begin a little below the least.
+  const [floor, most] = [FLOOR * Math.min(...holds), Math.max(...holds)];
   const before = steps[chosen - 1]?.swaps ?? [];
   const fresh = (steps[chosen]?.swaps ?? []).slice(before.length);
   const moved = new Set(fresh.flat().map(String));
@@ -134,6 +144,7 @@ function Matched({ result, cells }: { result: MatchResultDoc; cells: readonly Ce
         {now ? (
           <>
             <strong className="figures">{spread(now.spread)}</strong> between the groups after {now.moves} {now.moves === 1 ? "move" : "moves"}
+            {packs.length > 1 && now.pack_spread != null && `, ${spread(now.pack_spread)} between packs`}
             {now.resistance_spread != null && `; resistance within groups ${percent(now.resistance_spread)}`}
             {chosen === steps.length - 1 && (proven ? ". No arrangement is more even." : ". Hardly any arrangement is more even.")}
           </>
@@ -164,7 +175,7 @@ function Matched({ result, cells }: { result: MatchResultDoc; cells: readonly Ce
               <li key={n}>
                 <div className="cells-bars" aria-hidden="true">
                   {group.map((id) => (
-                    <span key={id} className={moved.has(id) ? "cell-bar moved" : "cell-bar"} style={{ height: `${((of.get(id)?.capacity_ah ?? 0) / most) * 100}%` }} />
+                    <span key={id} className={moved.has(id) ? "cell-bar moved" : "cell-bar"} style={{ height: `${(((of.get(id)?.capacity_ah ?? 0) - floor) / Math.max(most - floor, 1e-9)) * 100}%` }} />
                   ))}
                 </div>
                 <p className="figures">{trimmed(sum(group, of), 2)} Ah</p>
@@ -174,6 +185,7 @@ function Matched({ result, cells }: { result: MatchResultDoc; cells: readonly Ce
           </ol>
         </div>
       ))}
+      <p className="muted">Bars begin at {trimmed(floor, 2)} Ah.</p>
       {left_over.length > 0 && <p>Left over: {left_over.join(", ")}.</p>}
       {unfit.length > 0 && (
         <ul>

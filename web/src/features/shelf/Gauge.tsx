@@ -33,6 +33,7 @@ export function Gauge({ pack }: { pack: PackDoc }) {
             <thead>
               <tr>
                 <th scope="col">From</th>
+                <th scope="col">it shows</th>
                 <th scope="col">at rest</th>
                 <th scope="col">under a load</th>
                 <th scope="col">while charging</th>
@@ -42,6 +43,7 @@ export function Gauge({ pack }: { pack: PackDoc }) {
               {meant.data.marks.map((mark) => (
                 <tr key={mark.voltage_v}>
                   <th scope="row" className="figures">{trimmed(mark.voltage_v, 2)} V</th>
+                  <td>{percent(mark.takes_it_for)}</td>
                   <td>{span(mark.at_rest)}</td>
                   <td>{span(mark.under_load)}</td>
                   <td>{span(mark.charging)}</td>

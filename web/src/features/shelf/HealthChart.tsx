@@ -126,6 +126,26 @@ export function HealthTable({ standing }: { standing: StandingDoc }) {
           ))}
         </tbody>
       </table>
+      {standing.resistances.length > 0 && (
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">When</th>
+              <th scope="col">Resistance at 25 °C</th>
+              <th scope="col">As measured</th>
+            </tr>
+          </thead>
+          <tbody>
+            {[...standing.resistances].reverse().map((one, n) => (
+              <tr key={n}>
+                <td>{date(one.at)}</td>
+                <td className="figures">{trimmed(one.mohm, 1)} mΩ</td>
+                <td className="figures">{trimmed(one.raw_mohm, 1)} mΩ</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
     </details>
   );
 }

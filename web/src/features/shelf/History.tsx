@@ -6,6 +6,7 @@ import { chooseFile } from "../../ui/chooseFile";
 import { stopwatch } from "../../ui/clock";
 import { explain } from "../../ui/feedback";
 import { overlays } from "../../ui/overlays";
+import { useDrop } from "../../ui/useDrop";
 import { trimmed } from "../../ui/quantity/parse";
 import { useRecord } from "./useShelf";
 
@@ -32,6 +33,15 @@ export function History({ open, pack, onClose }: Props) {
   const [shown, setShown] = useState<number>();
   const reading = useMutation({ mutationFn: (file: File) => read(pack.id, file) });
   const { keep, saving } = useRecord(pack);
+  const take = (file: File) => {
+    setName(file.name);
+    setPassed(new Set());
+    setShown(undefined);
+    reading.mutate(file);
+  };
+  useDrop((file) => {
+    if (open) take(file);
+  });
   const found = reading.data;
   const whole = found?.tests.filter(({ complete }) => complete) ?? [];
   const chosen = whole.filter(({ segment }) => !passed.has(segment));
@@ -70,19 +80,14 @@ export function History({ open, pack, onClose }: Props) {
         </Button>
       }
     >
-      <p>A logger’s file, of one charge or of months: it is parted into charges, rests and discharges, and every whole discharge from full counts as a capacity test.</p>
+      <p className="history-drop">Drop a logger’s file here, of one charge or of months: it is parted into charges, rests and discharges, and every whole discharge from full counts as a capacity test.</p>
       <Button
         loading={reading.isPending}
         onClick={() => {
-          chooseFile(".csv,.txt,.tsv,text/csv,text/plain", (file) => {
-            setName(file.name);
-            setPassed(new Set());
-            setShown(undefined);
-            reading.mutate(file);
-          });
+          chooseFile(".csv,.txt,.tsv,text/csv,text/plain", take);
         }}
       >
-        Choose the file
+        Choose it
       </Button>
       {reading.isError && (
         <p className="field-problem" role="alert">

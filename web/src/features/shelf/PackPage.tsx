@@ -19,6 +19,7 @@ import { Standing } from "./Standing";
 import { TestEntry } from "./TestEntry";
 import { TestPlan } from "./TestPlan";
 import { usePackPage } from "./useShelf";
+import "../../ui/shelf/shelf.css";
 import "../../ui/work.css";
 import "./pack.css";
 
@@ -94,6 +95,7 @@ export default function PackPage() {
                 {" "}
                 known {date(standing.charge.known_at)}; loses about {trimmed((standing.charge.loses_a_month[0] ?? 0) * 100, 1)} % a month
                 {standing.charge.low_from && `; flat ${date(standing.charge.low_from)} at the earliest`}
+                {standing.charge.low_by && `, ${date(standing.charge.low_by)} at the latest`}
               </span>
             )}
           </dd>
@@ -105,7 +107,10 @@ export default function PackPage() {
           {standing.resistance_mohm && (
             <>
               <dt>Resistance</dt>
-              <dd>{spanWords(standing.resistance_mohm.value, standing.resistance_mohm.low, standing.resistance_mohm.high, (mohm) => `${trimmed(mohm, 1)} mΩ`)} at 25 °C</dd>
+              <dd>
+                {spanWords(standing.resistance_mohm.value, standing.resistance_mohm.low, standing.resistance_mohm.high, (mohm) => `${trimmed(mohm, 1)} mΩ`)} at 25 °C
+                {standing.hardening && <span className="muted"> grows by {trimmed(standing.hardening.per_year.value * 100, 0)} % a year</span>}
+              </dd>
             </>
           )}
           <dt>Used</dt>

@@ -7,7 +7,7 @@ export function ShelfTabs() {
       <NavLink to="/shelf" end>
         Packs
       </NavLink>
-      <NavLink to="/cells">Cells</NavLink>
+      <NavLink to="/shelf/cells">Cells</NavLink>
     </nav>
   );
 }

@@ -114,14 +114,16 @@ export function TestPlan({ open, pack, charge, onClose }: Props) {
 }
 
 function Planned({ result }: { result: Schemas["TestResultDoc"] }) {
-  const { phases, checks, steps, ledger, total_s, total_low_s, total_high_s, expected_ah, worn_below_ah, cycles_possible } = result;
+  const { phases, checks, steps, ledger, total_s, total_low_s, total_high_s, expected_ah, worn_below_ah, retire_below_ah, cycles_possible, cycle_costs_wh, held_up_by_w } = result;
   return (
     <div className="test-planned">
       {total_s != null && (
         <p className="test-sum" role="status">
           <strong>{showSeconds(total_s)}</strong> in all ({showSeconds(total_low_s ?? total_s)} to {showSeconds(total_high_s ?? total_s)})
-          {expected_ah != null && `. As good as its label it gives ${trimmed(expected_ah, 2)} Ah; under ${trimmed(worn_below_ah ?? 0, 2)} Ah it is worn`}
-          {cycles_possible != null && `. The battery that feeds it pays ${cycles_possible} such ${cycles_possible === 1 ? "cycle" : "cycles"}`}.
+          {expected_ah != null && `. As good as its label it gives ${trimmed(expected_ah, 2)} Ah; under ${trimmed(worn_below_ah ?? 0, 2)} Ah it is worn, under ${trimmed(retire_below_ah ?? 0, 2)} Ah to be retired`}
+          {cycles_possible != null && `. The battery that feeds it pays ${cycles_possible} such ${cycles_possible === 1 ? "cycle" : "cycles"}`}
+          {cycle_costs_wh != null && `, ${trimmed(cycle_costs_wh, 1)} Wh each`}
+          {held_up_by_w != null && `; ${trimmed(held_up_by_w, 1)} W hold it up`}.
         </p>
       )}
       <ul className="test-checks">

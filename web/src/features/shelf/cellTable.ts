@@ -9,14 +9,19 @@ const COLUMNS: { is: keyof Cell | "pack" | "group"; named: RegExp }[] = [
   { is: "capacity_ah", named: /cap|ah/i },
   { is: "resistance_mohm", named: /res|ohm|mω|ir\b/i },
   { is: "voltage_v", named: /volt|^v$|ocv/i },
+  { is: "welded_with", named: /weld|tab/i },
   { is: "pack", named: /^pack|sits/i },
   { is: "group", named: /group|position|series/i },
 ];
 
 /** The order of columns where nobody names them. */
-const USUAL: (keyof Cell | "pack" | "group")[] = ["id", "capacity_ah", "resistance_mohm", "voltage_v", "self_discharge_mv_per_day", "pack", "group"];
+const USUAL: (keyof Cell | "pack" | "group")[] = ["id", "capacity_ah", "resistance_mohm", "voltage_v", "self_discharge_mv_per_day", "pack", "group", "welded_with"];
 
-const number = (text: string) => Number(text.trim().replace(",", ".").replace(/\s*[a-zΩ/%]+$/i, ""));
+/** A number with or without its unit; a word is none. */
+function number(text: string): number {
+  const bare = text.trim().replace(",", ".").replace(/\s*[a-zΩ/%]+$/i, "");
+  return bare === "" ? NaN : Number(bare);
+}
 
 /** Reads cells out of a table as it is typed or pasted: a line a cell, parted by tabulators, semicolons or blanks. */
 export function readCells(text: string): { cells: Cell[]; wrong: string[] } {
@@ -50,7 +55,7 @@ export function readCells(text: string): { cells: Cell[]; wrong: string[] } {
     }
     // Nobody means a cell of hundreds of amp-hours here: such numbers are milliamp-hours.
     const capacity_ah = milli || raw >= 100 ? raw / 1000 : raw;
-    const [pack, group] = [at("pack"), at("group")];
+    const [pack, group, welded] = [at("pack"), at("group"), at("welded_with")];
     const [resistance_mohm, voltage_v, leaks] = [quantity("resistance_mohm"), quantity("voltage_v"), quantity("self_discharge_mv_per_day")];
     cells.push({
       id,
@@ -58,6 +63,7 @@ export function readCells(text: string): { cells: Cell[]; wrong: string[] } {
       ...(resistance_mohm === undefined ? {} : { resistance_mohm }),
       ...(voltage_v === undefined ? {} : { voltage_v }),
       ...(leaks === undefined ? {} : { self_discharge_mv_per_day: leaks }),
+      ...(welded === undefined ? {} : { welded_with: welded.split(/[+,\s]+/) }),
       ...(pack !== undefined && group !== undefined ? { sits: { pack, group: number(group) } } : {}),
     });
   }

@@ -91,6 +91,13 @@ function ConverterFields({ editor, charger }: { editor: Editor<ChargerDoc>; char
         </>
       )}
       <QuantityField editor={editor} at="/min_start_v" label="Starts from a pack of" kind="voltage" />
+      {switching && (
+        <>
+          <QuantityField editor={editor} at="/discharge_max_a" label="Its discharger, most amps" kind="current" />
+          <QuantityField editor={editor} at="/discharge_max_w" label="Its discharger, most watts" kind="power" />
+          <YesNoField editor={editor} at="/regenerates" label="Discharges back into its battery" />
+        </>
+      )}
     </>
   );
 }

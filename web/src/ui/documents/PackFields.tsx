@@ -3,7 +3,7 @@ import { ChoiceInput } from "../ChoiceInput";
 import { trimmed } from "../quantity/parse";
 import { CHEMISTRY_OPTIONS } from "../words";
 import type { Editor } from "./editor";
-import { ChoiceField, QuantityField, TextField, VoltagesField, YesNoField } from "./fields";
+import { ChoiceField, DayField, QuantityField, TextField, VoltagesField, WordsField, YesNoField } from "./fields";
 import { chemistryOf, hasField, withChemistry } from "./kinds";
 import type { Pointer } from "./pointer";
 import "./documents.css";
@@ -111,6 +111,10 @@ export function PackLabelFields({ editor }: { editor: Editor<PackDoc> }) {
           <QuantityField editor={editor} at="/cell/charge_max_c" label="Cell, hottest charge" kind="temperature" />
         </>
       )}
+      <WordsField editor={editor} at="/tags" label="Tags, parted by commas" />
+      <DayField editor={editor} at="/bought_on" label="Bought on" alone />
+      <DayField editor={editor} at="/next_use" label="Next used on" />
+      <QuantityField editor={editor} at="/kept_at_c" label="Kept at" kind="temperature" />
       <div className="fields-wide">
         <TextField editor={editor} at="/notes" label="Notes" long />
       </div>

@@ -127,6 +127,56 @@ export function TextField<T>({ editor, at, label, long }: FieldProps<T> & { long
   );
 }
 
+/** A day, kept as its noon. */
+export function DayField<T>({ editor, at, label, alone }: FieldProps<T> & { alone?: boolean }) {
+  const id = useId();
+  const problem = problemAt(editor, at);
+  return (
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <Input
+        id={id}
+        type="date"
+        variant="underlined"
+        size="small"
+        value={(textAt(editor.document, at) ?? "").slice(0, 10)}
+        onChange={({ target }) => {
+          editor.set(at, target.value === "" ? undefined : alone ? target.value : `${target.value}T12:00:00Z`);
+        }}
+      />
+      {problem && <p className="field-problem">{problem}</p>}
+    </div>
+  );
+}
+
+/** Free words, parted by commas. */
+export function WordsField<T>({ editor, at, label }: FieldProps<T>) {
+  const id = useId();
+  const given = (valueAt(editor.document, at) as string[] | undefined) ?? [];
+  const [text, setText] = useState<string>();
+  return (
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <Input
+        id={id}
+        variant="underlined"
+        size="small"
+        autoComplete="off"
+        maxLength={200}
+        value={text ?? given.join(", ")}
+        onChange={({ target }) => {
+          setText(target.value);
+          const words = target.value.split(",").map((word) => word.trim()).filter((word) => word !== "");
+          editor.set(at, words.length === 0 ? undefined : words);
+        }}
+        onBlur={() => {
+          setText(undefined);
+        }}
+      />
+    </div>
+  );
+}
+
 /** Several voltages in one line, parted by spaces; a comma may part them or stand for the point. */
 export function VoltagesField<T>({ editor, at, label, hint }: FieldProps<T> & { hint: string }) {
   const id = useId();

@@ -4,6 +4,7 @@ const BY_LABEL: Readonly<Record<string, string>> = {
   "BMS balances": "balancer",
   "Balance current": "balancer",
   Capacity: "ah",
+  "A test gave": "capacity-test",
   "Charge to": "storage",
   Chemistry: "charge-voltage",
   "Closes below": "cut-off",

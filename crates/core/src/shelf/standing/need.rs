@@ -67,8 +67,8 @@ impl State<'_> {
 
     fn given_up(&self) -> Option<NeedDoc> {
         if self.pack.mark == Some(PackMark::Retired) {
-            let how = self.pack.profile.traits.disposal;
-            return Some(need(NeedCode::Retire, NeedWhy::Failed, None, format!("It was given up. {how}")));
+            let message = "It was given up: give it away, and do not charge it.".to_owned();
+            return Some(need(NeedCode::Retire, NeedWhy::Failed, None, message));
         }
         let high = self.health_high.filter(|high| *high < RETIRE)?;
         let share = trimmed(high * 100.0, 0);

@@ -1,0 +1,107 @@
+//! The shelf over HTTP: standings that follow what is known, tests, cells, gauges and histories.
+
+use axum::http::StatusCode;
+use serde_json::{Value, json};
+
+use crate::Api;
+
+async fn pack(api: &Api, name: &str) -> Value {
+    let document = json!({ "name": name, "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "tags": ["flying"] });
+    api.post("/api/packs", &json!({ "document": document })).await.json()
+}
+
+async fn record(api: &Api, pack: &Value, document: Value) -> (StatusCode, Value) {
+    let mut document = document;
+    document["format"] = json!("rumek.record/1");
+    let links = json!({ "pack": { "id": pack["id"], "version": 1 } });
+    let answer = api.post("/api/records", &json!({ "document": document, "links": links })).await;
+    (answer.status, answer.json())
+}
+
+#[tokio::test]
+async fn a_standing_follows_what_is_known_and_is_kept_meanwhile() {
+    let api = Api::start().await;
+    let one = pack(&api, "Glider").await;
+    let first = api.get("/api/shelf").await.json();
+    assert_eq!(first["packs"][0]["standing"]["need"]["code"], "test");
+    assert_eq!(first["packs"][0]["standing"]["health"], Value::Null);
+    let test = json!({ "kind": "test", "at": "2026-05-01T10:00:00Z", "capacity_ah": 2.0, "current_a": 1.1, "temperature_c": 25 });
+    let (status, kept) = record(&api, &one, test).await;
+    assert_eq!(status, StatusCode::CREATED);
+    let then = api.get("/api/shelf").await.json();
+    let health = then["packs"][0]["standing"]["health"]["value"].as_f64().unwrap();
+    assert!((0.85..1.0).contains(&health), "{health}");
+    // Looked at again it is the same one, not worked out anew.
+    let again = api.get("/api/shelf").await.json();
+    assert_eq!(again["packs"][0]["standing"]["at"], then["packs"][0]["standing"]["at"]);
+    let away = format!("/api/records/{}/archive", kept["id"].as_str().unwrap());
+    api.post(&away, &json!({ "version": 1 })).await;
+    assert_eq!(api.get("/api/shelf").await.json()["packs"][0]["standing"]["health"], Value::Null);
+}
+
+#[tokio::test]
+async fn the_shelf_is_a_page_sorted_searched_and_grouped() {
+    let api = Api::start().await;
+    for name in ["Alder", "Birch", "Cedar", "Dogwood"] {
+        pack(&api, name).await;
+    }
+    let names = |answer: Value| -> Vec<String> {
+        let packs = answer["packs"].as_array().unwrap().iter();
+        packs.map(|one| one["pack"]["document"]["name"].as_str().unwrap().to_owned()).collect()
+    };
+    assert_eq!(names(api.get("/api/shelf?sort=name&limit=2&offset=1").await.json()), ["Birch", "Cedar"]);
+    let found = api.get("/api/shelf?search=wood%20lipo").await.json();
+    assert_eq!((names(found.clone()), &found["total"]), (vec!["Dogwood".to_owned()], &json!(1)));
+    assert_eq!(found["tags"], json!([["flying", 4]]));
+    assert_eq!(api.get("/api/shelf?tag=floating").await.json()["total"], 0);
+    assert_eq!(api.get("/api/shelf?sort=colour").await.status, StatusCode::BAD_REQUEST);
+}
+
+#[tokio::test]
+async fn a_record_is_checked_and_belongs_to_a_pack() {
+    let api = Api::start().await;
+    let one = pack(&api, "Glider").await;
+    let (status, problem) = record(&api, &one, json!({ "kind": "test", "at": "2026-05-01T10:00:00Z" })).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(problem["problems"][0]["pointer"], "/document/capacity_ah");
+    let loose = json!({ "document": { "format": "rumek.record/1", "kind": "note", "at": "2026-05-01T10:00:00Z", "note": "x" } });
+    assert!(api.post("/api/records", &loose).await.status.is_client_error());
+    let (_, kept) = record(&api, &one, json!({ "kind": "rest", "at": "2026-05-01T10:00:00Z", "voltage_v": 11.5 })).await;
+    let page = api.get(&format!("/api/packs/{}/page", one["id"].as_str().unwrap())).await.json();
+    assert_eq!(page["records"][0]["id"], kept["id"]);
+    assert_eq!(page["pack"]["id"], one["id"]);
+}
+
+#[tokio::test]
+async fn a_log_is_told_as_a_history_and_nothing_is_kept() {
+    let api = Api::start().await;
+    let one = pack(&api, "Glider").await;
+    let mut csv = "Unix time (s),V,A\n".to_owned();
+    let mut line = |n: usize, volts: f64, amps: f64| csv.push_str(&format!("{},{volts:.3},{amps}\n", 1_790_000_000 + 10 * n));
+    (0..60).for_each(|n| line(n, 12.55, 0.0));
+    (0..360).for_each(|n| line(60 + n, 12.4 - 0.009 * n as f64, -2.0));
+    (0..60).for_each(|n| line(420 + n, 10.2, 0.0));
+    let path = format!("/api/logs/history?pack={}", one["id"].as_str().unwrap());
+    let told = api.post_csv(&path, csv).await.json();
+    let kinds: Vec<&str> = told["segments"].as_array().unwrap().iter().map(|s| s["kind"].as_str().unwrap()).collect();
+    assert_eq!(kinds, ["rest", "discharge", "rest"]);
+    assert!((told["segments"][1]["charge_ah"].as_f64().unwrap() - 2.0).abs() < 0.01);
+    assert_eq!(api.get("/api/runs").await.json(), json!([]));
+    let wrong = api.post_csv("/api/logs/history", "nothing here".to_owned()).await;
+    assert_eq!(wrong.status, StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+#[tokio::test]
+async fn tests_cells_and_gauges_are_computed_without_keeping() {
+    let api = Api::start().await;
+    let pack = json!({ "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "start": { "soc": 1.0 } });
+    let test = json!({ "format": "rumek.test/1", "pack": pack, "after": "none", "discharge": { "by": "lamp", "lamp_rated_v": 12, "lamp_rated_w": 10 } });
+    let planned = api.post("/api/test", &test).await.json();
+    assert_eq!(planned["phases"][1]["kind"], "discharge");
+    let cells: Vec<Value> = (0..4).map(|n| json!({ "id": format!("c{n}"), "capacity_ah": 2.5 + 0.1 * f64::from(n) })).collect();
+    let ask = json!({ "format": "rumek.match/1", "cells": cells, "packs": [{ "name": "p", "series": 2, "parallel": 2 }] });
+    assert_eq!(api.post("/api/match", &ask).await.json()["proven"], true);
+    let gauge = json!({ "pack": pack, "thresholds_v": [10.5, 11.1, 11.7] });
+    assert_eq!(api.post("/api/gauge", &gauge).await.json()["marks"].as_array().unwrap().len(), 3);
+    assert_eq!(api.post("/api/gauge", &json!({ "pack": pack })).await.status, StatusCode::UNPROCESSABLE_ENTITY);
+}
