@@ -4,8 +4,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use rstest::rstest;
-use rumek_core::formats::{PlanDoc, StandingAskDoc, TestDoc, TestPhaseDoc, from_value};
-use rumek_core::{plan_test, standing};
+use rumek_core::formats::{PackDoc, PlanDoc, StandingAskDoc, TestDoc, TestPhaseDoc, from_value};
+use rumek_core::{CellFigures, plan_test, standing};
 use rumek_rig::parts::{Kind, Lamp, Load};
 use rumek_rig::{Bench, Truth};
 use serde_json::{Value, json};
@@ -68,23 +68,39 @@ fn a_discharge_takes_as_long_and_gives_as_much_as_is_told(#[case] asked: Value, 
     }
 }
 
-/// Ten tests of one pack between 5 and 35 °C and C/10 and 1C, corrected.
+/// Ten tests of one pack between 5 and 35 °C and C/10 and 1C, corrected. Its cells resist more in the cold by the rig's own
+/// account; that they also give less there is the rule of thumb of sheets, so much a kelvin below 25 °C.
 #[rstest]
-#[case::li_ion("li_ion", 3.0, 96.0)]
-#[case::lipo("lipo", 3.0, 22.0)]
-#[case::lfp("lfp", 2.5, 48.0)]
-fn ten_tests_of_one_pack_come_out_alike(#[case] chemistry: &str, #[case] to_v: f64, #[case] mohm: f64) {
-    let tests = [(5.0, 0.5), (5.0, 0.1), (10.0, 1.0), (12.0, 0.2), (18.0, 0.5), (22.0, 1.0), (25.0, 0.1), (28.0, 0.5), (35.0, 1.0), (35.0, 0.1)];
+#[case::li_ion("li_ion", 3.0, 0.004)]
+#[case::lipo("lipo", 3.0, 0.004)]
+#[case::lfp("lfp", 2.5, 0.0045)]
+fn ten_tests_of_one_pack_come_out_alike(#[case] chemistry: &str, #[case] to_v: f64, #[case] a_kelvin: f64) {
+    let tests = [
+        (5.0, 0.5),
+        (5.0, 0.1),
+        (10.0, 1.0),
+        (12.0, 0.2),
+        (18.0, 0.5),
+        (22.0, 1.0),
+        (25.0, 0.1),
+        (28.0, 0.5),
+        (35.0, 1.0),
+        (35.0, 0.1),
+    ];
     let records: Vec<Value> = tests
         .iter()
         .enumerate()
         .map(|(n, (warm_c, c_rate))| {
             let mut pack = li_ion();
             pack["chemistry"] = json!(chemistry);
-            pack["resistance_mohm"] = json!(mohm);
+            let figures = CellFigures::of(from_value::<PackDoc>(&pack).unwrap().chemistry.unwrap()).unwrap();
+            let ohm = 4.0 * figures.ohm_ah() / 5.0 * figures.ohm_by_temperature(*warm_c);
+            pack["resistance_mohm"] = json!(1000.0 * ohm);
             pack["temperature_c"] = json!(warm_c);
             let amps = 5.0 * c_rate;
-            let (ah, ..) = run_down(&pack, Kind::Load(Load::Current(amps), true), &Truth::AS_TOLD, 4.0 * to_v);
+            let capacity = 1.0 - a_kelvin * f64::max(25.0 - warm_c, 0.0);
+            let truth = Truth { capacity, ..Truth::AS_TOLD };
+            let (ah, ..) = run_down(&pack, Kind::Load(Load::Current(amps), true), &truth, 4.0 * to_v);
             json!({ "format": "rumek.record/1", "kind": "test", "at": format!("2026-{:02}-01T12:00:00Z", n + 1),
                 "capacity_ah": ah, "current_a": amps, "temperature_c": warm_c })
         })

@@ -20,7 +20,9 @@ use crate::app::{App, BODY_LIMIT};
 use crate::http::{guard, pages};
 use crate::openapi::Description;
 use crate::problem::{self, Problem};
-use crate::routes::{changes, compute, drawn, formats, logbook, logs, rescues, resources, runs, shelf, state, workshop};
+use crate::routes::{
+    changes, compute, drawn, formats, logbook, logs, rescues, resources, runs, shelf, state, workshop,
+};
 
 /// The largest log or archive, bytes.
 const LONG_LIMIT: usize = 2 << 30;

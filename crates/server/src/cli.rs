@@ -7,7 +7,9 @@ use std::process::ExitCode;
 
 use anyhow::{Context, Result};
 use clap::{Args, Parser, Subcommand};
-use rumek_core::formats::{LogMappingDoc, MatchDoc, PackDoc, PlanDoc, Problems, Read as ReadDocument, RescueDoc, TestDoc, from_bytes};
+use rumek_core::formats::{
+    LogMappingDoc, MatchDoc, PackDoc, PlanDoc, Problems, Read as ReadDocument, RescueDoc, TestDoc, from_bytes,
+};
 
 use crate::history::{HistoryError, history};
 use crate::serve::{self, Options};

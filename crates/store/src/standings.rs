@@ -110,10 +110,14 @@ impl Standings {
     /// # Errors
     /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
     pub async fn page(&self, wanted: &Shelved) -> Result<ShelfPage, StoreError> {
-        let words: Vec<String> =
-            wanted.words.iter().map(|word| word.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_")).collect();
+        let words: Vec<String> = wanted
+            .words
+            .iter()
+            .map(|word| word.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"))
+            .collect();
         let values = || vec![words.clone().into(), wanted.tag.clone().into()];
-        let count = Statement::from_sql_and_values(DbBackend::Postgres, format!("SELECT count(*) AS n {FILTER}"), values());
+        let count =
+            Statement::from_sql_and_values(DbBackend::Postgres, format!("SELECT count(*) AS n {FILTER}"), values());
         let total = self.connection.query_one_raw(count).await.map_err(failed)?;
         let total: i64 = total.map(|row| row.try_get("", "n")).transpose().map_err(failed)?.unwrap_or(0);
         let mut page = values();

@@ -64,8 +64,8 @@ pub use rescue::{
 pub use result::{EndReason, Place, Severity, StepWhen};
 pub use run::{PreflightCode, PreflightKind, RunEnd, RunWay, SayingCode};
 pub use shelf::{
-    AfterTest, DischargeBy, DischargeLimit, FigureFrom, MissingCode, NeedCode, NeedWhy, RecordKind, SegmentEnd, SegmentKind,
-    SignFound, TestCheckCode, TestPlace, UnfitCode,
+    AfterTest, DischargeBy, DischargeLimit, FigureFrom, MissingCode, NeedCode, NeedWhy, RecordKind, SegmentEnd,
+    SegmentKind, SignFound, TestCheckCode, TestPlace, UnfitCode,
 };
 pub use source::{Overload, SourceKind, TransformerType, Wiring};
 

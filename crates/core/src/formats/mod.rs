@@ -26,9 +26,7 @@ mod test;
 pub use charger::{ChargerDoc, MaxSeriesDoc};
 pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc, PracticeDoc};
 pub use gauge::{GaugeAskDoc, GaugeDoc, GaugeMarkDoc};
-pub use history::{
-    LOG_RESULT_FORMAT, LogCycleDoc, LogResistanceDoc, LogResultDoc, LogTestDoc, MissingDoc, SegmentDoc,
-};
+pub use history::{LOG_RESULT_FORMAT, LogCycleDoc, LogResistanceDoc, LogResultDoc, LogTestDoc, MissingDoc, SegmentDoc};
 pub use lead::{CutOffDoc, LeadDoc, LeadsDoc};
 pub use log::{BadLineDoc, LOG_MAPPING_FORMAT, LogColumnDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc};
 pub use matching::{

@@ -1,7 +1,6 @@
 //! A long log drawn from few of its readings: of each stretch the lowest and the highest volts and
 //! amps, so that no peak is lost.
 
-
 /// Readings a stretch at the finest level; each coarser one takes four times as many.
 const FINEST: usize = 64;
 const COARSER: usize = 4;

@@ -56,7 +56,9 @@ fn at(pack: &Pack, volts: f64, c_rate: f64) -> SpanDoc {
     let drop_v = c_rate * in_amp_hours(pack.nameplate) * in_ohms(pack.resistance) * SETTLED / series;
     let branch_v = if c_rate == 0.0 { 0.0 } else { profile.hysteresis_v.copysign(c_rate) };
     let cell_v = volts / series - drop_v - branch_v;
-    let unsure_v = OFF * volts / series + profile.curve_spread_v + 0.3 * drop_v.abs()
+    let unsure_v = OFF * volts / series
+        + profile.curve_spread_v
+        + 0.3 * drop_v.abs()
         + if c_rate == 0.0 { profile.hysteresis_v } else { 0.0 };
     let soc = |v: f64| profile.ocv.soc_at(v);
     SpanDoc {
@@ -69,10 +71,13 @@ fn at(pack: &Pack, volts: f64, c_rate: f64) -> SpanDoc {
 fn says(pack: &Pack, marks: &[GaugeMarkDoc], load_c: f64, charge_c: f64) -> Vec<String> {
     let percent = |share: f64| trimmed(share * 100.0, 0);
     if !pack.profile.voltage_tells_soc {
-        return vec!["The volts of this chemistry tell nothing of its charge: no such gauge is of use on it.".to_owned()];
+        return vec![
+            "The volts of this chemistry tell nothing of its charge: no such gauge is of use on it.".to_owned(),
+        ];
     }
     let mut says = Vec::new();
-    let widest = marks.iter().max_by(|a, b| (a.at_rest.high - a.at_rest.low).total_cmp(&(b.at_rest.high - b.at_rest.low)));
+    let widest =
+        marks.iter().max_by(|a, b| (a.at_rest.high - a.at_rest.low).total_cmp(&(b.at_rest.high - b.at_rest.low)));
     if let Some(mark) = widest
         && mark.at_rest.high - mark.at_rest.low > 0.3
     {
@@ -99,11 +104,7 @@ fn says(pack: &Pack, marks: &[GaugeMarkDoc], load_c: f64, charge_c: f64) -> Vec<
     };
     let (load, charging) = (shift(|mark| mark.under_load.value), shift(|mark| mark.charging.value));
     if load.abs() > 0.05 {
-        says.push(format!(
-            "At {}C it shows up to {} % less than there is.",
-            trimmed(load_c, 2),
-            percent(load.abs())
-        ));
+        says.push(format!("At {}C it shows up to {} % less than there is.", trimmed(load_c, 2), percent(load.abs())));
     }
     if charging.abs() > 0.05 {
         says.push(format!(

@@ -20,11 +20,16 @@ fn on_a_flat_curve_it_says_little_and_says_so() {
 
 #[test]
 fn a_load_shows_less_and_a_charge_more_than_there_is() {
-    for (chemistry, series, volts) in [("li_ion", 3, [10.5, 11.1, 11.7, 12.3]), ("lead_agm", 6, [11.9, 12.2, 12.5, 12.8])] {
+    for (chemistry, series, volts) in
+        [("li_ion", 3, [10.5, 11.1, 11.7, 12.3]), ("lead_agm", 6, [11.9, 12.2, 12.5, 12.8])]
+    {
         let found = of(chemistry, series, &volts).unwrap();
         for mark in &found.marks {
             // The same volts mean more charge under a load, less while it is charged.
-            assert!(mark.under_load.value >= mark.at_rest.value && mark.charging.value <= mark.at_rest.value, "{mark:?}");
+            assert!(
+                mark.under_load.value >= mark.at_rest.value && mark.charging.value <= mark.at_rest.value,
+                "{mark:?}"
+            );
             assert!(mark.at_rest.low <= mark.at_rest.value && mark.at_rest.value <= mark.at_rest.high);
         }
         assert!(found.marks.windows(2).all(|w| w[0].at_rest.value <= w[1].at_rest.value));

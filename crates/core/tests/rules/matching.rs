@@ -98,7 +98,10 @@ proptest! {
 
 #[test]
 fn twenty_cells_are_proven() {
-    let ah = [2.91, 2.84, 2.77, 2.95, 2.66, 2.89, 2.81, 2.73, 2.92, 2.69, 2.86, 2.78, 2.97, 2.71, 2.83, 2.9, 2.75, 2.68, 2.94, 2.8];
+    let ah = [
+        2.91, 2.84, 2.77, 2.95, 2.66, 2.89, 2.81, 2.73, 2.92, 2.69, 2.86, 2.78, 2.97, 2.71, 2.83, 2.9, 2.75, 2.68,
+        2.94, 2.8,
+    ];
     let cells: Vec<Value> = ah.iter().enumerate().map(|(n, ah)| cell(n, *ah)).collect();
     let found = ask(&cells, &json!([{ "name": "p", "series": 5, "parallel": 4 }])).unwrap();
     assert!(found.proven, "{}", found.bound);

@@ -104,7 +104,8 @@ fn a_trend_and_its_forecast_hold_the_truth_in_nine_of_ten() {
         now_in += u64::from((health.low..=health.high).contains(&truth));
         if let Some(from) = &found.to_80.from {
             said += 1;
-            let reached = (0..20_000).map(|day| f64::from(day) / 365.25).find(|years| born * ageing.share(*years) <= 0.8);
+            let reached =
+                (0..20_000).map(|day| f64::from(day) / 365.25).find(|years| born * ageing.share(*years) <= 0.8);
             let truly = reached.map_or(f64::INFINITY, |years| ((years - age) * 365.25).max(0.0));
             let to = found.to_80.to.as_ref().map_or(f64::INFINITY, |to| days(to));
             date_in += u64::from(days(from) <= truly + 1.0 && truly <= to + 1.0);
@@ -125,7 +126,8 @@ fn a_leaking_pack_is_told_within_three_readings_and_no_sound_one(
     #[case] from_v: f64,
 ) {
     let pack = json!({ "chemistry": chemistry, "series": series, "capacity_ah": 5 });
-    let figures = rumek_core::CellFigures::of(from_value::<rumek_core::formats::PackDoc>(&pack).unwrap().chemistry.unwrap());
+    let figures =
+        rumek_core::CellFigures::of(from_value::<rumek_core::formats::PackDoc>(&pack).unwrap().chemistry.unwrap());
     let ocv = |soc: f64| figures.unwrap().rest_v(soc).0;
     let usual = if chemistry == "lead_agm" { 0.025 } else { 0.02 };
     let readings = |a_month: f64, seed: u64| {
@@ -138,7 +140,11 @@ fn a_leaking_pack_is_told_within_three_readings_and_no_sound_one(
                     soc -= a_month * every / 30.0;
                 }
                 let volts = f64::from(series) * (ocv(soc.max(0.0)) + dice.noise(0.0015));
-                record("rest", 200.0 - every * f64::from(n), json!({ "voltage_v": volts, "temperature_c": 20, "last": "discharged" }))
+                record(
+                    "rest",
+                    200.0 - every * f64::from(n),
+                    json!({ "voltage_v": volts, "temperature_c": 20, "last": "discharged" }),
+                )
             })
             .collect::<Vec<_>>()
     };
@@ -225,7 +231,11 @@ fn what_is_coming_is_told_with_its_date() {
 fn a_level_is_carried_on_by_what_went_in_and_out() {
     let found = stands(
         &lipo(),
-        vec![charged(10.0), record("discharge", 9.0, json!({ "charge_ah": 2.0 })), record("charge", 8.0, json!({ "charge_ah": 0.8 }))],
+        vec![
+            charged(10.0),
+            record("discharge", 9.0, json!({ "charge_ah": 2.0 })),
+            record("charge", 8.0, json!({ "charge_ah": 0.8 })),
+        ],
     );
     let charge = found.charge.unwrap();
     assert!((charge.soc - 0.7).abs() < 0.02, "{}", charge.soc);
@@ -240,7 +250,11 @@ fn a_level_is_carried_on_by_what_went_in_and_out() {
 fn resistance_grown_by_half_is_looked_at_once_two_say_so() {
     let with = |mohm: &[f64]| {
         let records = mohm.iter().enumerate().map(|(n, mohm)| {
-            record("test", 100.0 - 10.0 * n as f64, json!({ "capacity_ah": 4.0, "current_a": 2.0, "temperature_c": 25, "resistance_mohm": mohm }))
+            record(
+                "test",
+                100.0 - 10.0 * n as f64,
+                json!({ "capacity_ah": 4.0, "current_a": 2.0, "temperature_c": 25, "resistance_mohm": mohm }),
+            )
         });
         stands(&lipo(), records.chain([rest(1.0, 22.9)]).collect()).need.why
     };
@@ -251,7 +265,8 @@ fn resistance_grown_by_half_is_looked_at_once_two_say_so() {
 
 #[test]
 fn charges_that_contradict_the_test_ask_for_another() {
-    let refit = |ah: f64| record("charge", 5.0, json!({ "capacity_ah": ah, "whole": true, "charge_ah": 3.0, "end_soc": 0.5 }));
+    let refit =
+        |ah: f64| record("charge", 5.0, json!({ "capacity_ah": ah, "whole": true, "charge_ah": 3.0, "end_soc": 0.5 }));
     let why = |ah: f64| stands(&lipo(), vec![test(60.0, 4.0), refit(ah)]).need.why;
     assert_eq!(why(3.8), NeedWhy::Well);
     assert_eq!(why(3.5), NeedWhy::Disagree);

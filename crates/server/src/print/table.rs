@@ -1,6 +1,8 @@
 //! A result for people, a line each.
 
-use rumek_core::formats::{LogResultDoc, MatchResultDoc, RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc, TestResultDoc};
+use rumek_core::formats::{
+    LogResultDoc, MatchResultDoc, RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc, TestResultDoc,
+};
 use rumek_core::units::{show_hours, trimmed};
 
 /// Lines of a name and a value.
@@ -92,10 +94,17 @@ pub(crate) fn test(result: &TestResultDoc) -> String {
     let mut table = Table::default();
     let clock = |s: f64| show_hours(s / 3600.0);
     for phase in &result.phases {
-        let amps = if phase.current_a > 0.0 { format!(", up to {} A", trimmed(phase.current_a, 2)) } else { String::new() };
+        let amps =
+            if phase.current_a > 0.0 { format!(", up to {} A", trimmed(phase.current_a, 2)) } else { String::new() };
         table.row(
             phase.kind.code(),
-            format!("{} to {}: {} Ah, {} Wh{amps}", clock(phase.from_s), clock(phase.to_s), trimmed(phase.charge_ah, 2), trimmed(phase.energy_wh, 1)),
+            format!(
+                "{} to {}: {} Ah, {} Wh{amps}",
+                clock(phase.from_s),
+                clock(phase.to_s),
+                trimmed(phase.charge_ah, 2),
+                trimmed(phase.energy_wh, 1)
+            ),
         );
     }
     if let Some(total_s) = result.total_s {
@@ -112,7 +121,13 @@ pub(crate) fn test(result: &TestResultDoc) -> String {
         let wh = |wh: f64| trimmed(wh, 1);
         table.row(
             row.at.code(),
-            format!("{} Wh in, {} out, {} heat, {} kept", wh(row.in_wh), wh(row.out_wh), wh(row.heat_wh), wh(row.stored_wh)),
+            format!(
+                "{} Wh in, {} out, {} heat, {} kept",
+                wh(row.in_wh),
+                wh(row.out_wh),
+                wh(row.heat_wh),
+                wh(row.stored_wh)
+            ),
         );
     }
     for check in &result.checks {
@@ -127,7 +142,8 @@ pub(crate) fn test(result: &TestResultDoc) -> String {
 /// Cells put together: the steps, the packs, what is left over and unfit.
 pub(crate) fn cells(result: &MatchResultDoc) -> String {
     let mut table = Table::default();
-    let percent = |share: Option<f64>| share.map_or("–".to_owned(), |share| format!("{} %", trimmed(share * 100.0, 2)));
+    let percent =
+        |share: Option<f64>| share.map_or("–".to_owned(), |share| format!("{} %", trimmed(share * 100.0, 2)));
     for step in &result.steps {
         table.row(&format!("{} moves", step.moves), format!("spread {}", percent(step.spread)));
     }
@@ -135,7 +151,8 @@ pub(crate) fn cells(result: &MatchResultDoc) -> String {
         table.0.extend(step.swaps.iter().map(|[a, b]| format!("    {a} with {b}")));
     }
     for pack in &result.packs {
-        let ah = pack.capacity_ah.map_or(format!("{} cells missing", pack.missing), |ah| format!("{} Ah", trimmed(ah, 3)));
+        let ah =
+            pack.capacity_ah.map_or(format!("{} cells missing", pack.missing), |ah| format!("{} Ah", trimmed(ah, 3)));
         table.row(&pack.name, format!("{ah}, spread {}", percent(pack.spread)));
         table.0.extend(pack.groups.iter().enumerate().map(|(n, group)| format!("    {}: {}", n + 1, group.join(", "))));
     }
@@ -175,13 +192,17 @@ pub(crate) fn log(result: &LogResultDoc) -> String {
         table.0.extend(test.missing.iter().map(|missing| format!("    - {}", missing.message)));
     }
     for cycle in &result.cycles {
-        let share = |share: Option<f64>| share.map_or("cannot be said".to_owned(), |s| format!("{} %", trimmed(s * 100.0, 1)));
+        let share =
+            |share: Option<f64>| share.map_or("cannot be said".to_owned(), |s| format!("{} %", trimmed(s * 100.0, 1)));
         let (charge, energy) = (share(cycle.charge_efficiency), share(cycle.energy_efficiency));
         table.row("Cycle", format!("Ah out of Ah in: {charge}; Wh: {energy}"));
     }
     for step in &result.resistance {
         let mohm = |mohm: Option<f64>| mohm.map_or("–".to_owned(), |mohm| format!("{} mΩ", trimmed(mohm, 2)));
-        table.row("Resistance", format!("at {}: {} after 1 s, {} after 10 s", clock(step.at_s), mohm(step.mohm_1s), mohm(step.mohm_10s)));
+        table.row(
+            "Resistance",
+            format!("at {}: {} after 1 s, {} after 10 s", clock(step.at_s), mohm(step.mohm_1s), mohm(step.mohm_10s)),
+        );
     }
     for note in &result.notes {
         table.row("Note", note);

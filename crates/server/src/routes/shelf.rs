@@ -291,10 +291,7 @@ fn of_run(run: &Value) -> Option<RecordDoc> {
     })
 }
 
-async fn page(
-    State(app): State<App>,
-    Path(id): Path<String>,
-) -> Result<Json<PackPageDoc<Value, Value>>, Problem> {
+async fn page(State(app): State<App>, Path(id): Path<String>) -> Result<Json<PackPageDoc<Value, Value>>, Problem> {
     let pack = app.database.shelf::<Packs>().get(parse_id(&id)?).await?;
     let known = app.database.standings().known_of(pack.id).await?;
     let standing = standing_of(from_value(&pack.document)?, &known, OffsetDateTime::now_utc())?;

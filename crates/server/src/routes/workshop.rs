@@ -9,11 +9,11 @@ use axum::http::{HeaderName, StatusCode, header};
 use axum::routing::get;
 use axum::{Json, Router};
 use futures::{TryStreamExt, stream};
-use rumek_core::formats::{
-    ChargerDoc, LeadDoc, LogMappingDoc, PackDoc, PlanDoc, Problems, RecordDoc, RescueCaseDoc, RunDoc, RunReadingDoc, SourceDoc,
-    from_value,
-};
 use rumek_core::Extremes;
+use rumek_core::formats::{
+    ChargerDoc, LeadDoc, LogMappingDoc, PackDoc, PlanDoc, Problems, RecordDoc, RescueCaseDoc, RunDoc, RunReadingDoc,
+    SourceDoc, from_value,
+};
 use rumek_store::{
     Chargers, Leads, LogMappings, Packs, Part, Plans, Records, Rescues, Runs, Stored, Supplies, Table, WorkshopReading,
 };

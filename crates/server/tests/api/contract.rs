@@ -188,7 +188,8 @@ async fn what_is_sent_and_given_is_as_it_is_written_down() {
     let test = json!({"format": "rumek.test/1", "pack": full, "after": "none", "discharge": {"by": "electronic_load"}});
     c.ask("POST", "/api/test", &[], "", Some(&test)).await;
     let cells = json!([{"id": "a", "capacity_ah": 3.0}, {"id": "b", "capacity_ah": 2.9}]);
-    let cells = json!({"format": "rumek.match/1", "cells": cells, "packs": [{"name": "p", "series": 2, "parallel": 1}]});
+    let cells =
+        json!({"format": "rumek.match/1", "cells": cells, "packs": [{"name": "p", "series": 2, "parallel": 1}]});
     c.ask("POST", "/api/match", &[], "", Some(&cells)).await;
     c.ask("POST", "/api/gauge", &[], "", Some(&json!({"pack": full, "thresholds_v": [21.0, 22.5, 24.0]}))).await;
 

@@ -66,7 +66,8 @@ async fn a_record_is_checked_and_belongs_to_a_pack() {
     assert_eq!(problem["problems"][0]["pointer"], "/document/capacity_ah");
     let loose = json!({ "document": { "format": "rumek.record/1", "kind": "note", "at": "2026-05-01T10:00:00Z", "note": "x" } });
     assert!(api.post("/api/records", &loose).await.status.is_client_error());
-    let (_, kept) = record(&api, &one, json!({ "kind": "rest", "at": "2026-05-01T10:00:00Z", "voltage_v": 11.5 })).await;
+    let (_, kept) =
+        record(&api, &one, json!({ "kind": "rest", "at": "2026-05-01T10:00:00Z", "voltage_v": 11.5 })).await;
     let page = api.get(&format!("/api/packs/{}/page", one["id"].as_str().unwrap())).await.json();
     assert_eq!(page["records"][0]["id"], kept["id"]);
     assert_eq!(page["pack"]["id"], one["id"]);
@@ -77,7 +78,8 @@ async fn a_log_is_told_as_a_history_and_nothing_is_kept() {
     let api = Api::start().await;
     let one = pack(&api, "Glider").await;
     let mut csv = "Unix time (s),V,A\n".to_owned();
-    let mut line = |n: usize, volts: f64, amps: f64| csv.push_str(&format!("{},{volts:.3},{amps}\n", 1_790_000_000 + 10 * n));
+    let mut line =
+        |n: usize, volts: f64, amps: f64| csv.push_str(&format!("{},{volts:.3},{amps}\n", 1_790_000_000 + 10 * n));
     (0..60).for_each(|n| line(n, 12.55, 0.0));
     (0..360).for_each(|n| line(60 + n, 12.4 - 0.009 * n as f64, -2.0));
     (0..60).for_each(|n| line(420 + n, 10.2, 0.0));
@@ -98,8 +100,10 @@ async fn tests_cells_and_gauges_are_computed_without_keeping() {
     let test = json!({ "format": "rumek.test/1", "pack": pack, "after": "none", "discharge": { "by": "lamp", "lamp_rated_v": 12, "lamp_rated_w": 10 } });
     let planned = api.post("/api/test", &test).await.json();
     assert_eq!(planned["phases"][1]["kind"], "discharge");
-    let cells: Vec<Value> = (0..4).map(|n| json!({ "id": format!("c{n}"), "capacity_ah": 2.5 + 0.1 * f64::from(n) })).collect();
-    let ask = json!({ "format": "rumek.match/1", "cells": cells, "packs": [{ "name": "p", "series": 2, "parallel": 2 }] });
+    let cells: Vec<Value> =
+        (0..4).map(|n| json!({ "id": format!("c{n}"), "capacity_ah": 2.5 + 0.1 * f64::from(n) })).collect();
+    let ask =
+        json!({ "format": "rumek.match/1", "cells": cells, "packs": [{ "name": "p", "series": 2, "parallel": 2 }] });
     assert_eq!(api.post("/api/match", &ask).await.json()["proven"], true);
     let gauge = json!({ "pack": pack, "thresholds_v": [10.5, 11.1, 11.7] });
     assert_eq!(api.post("/api/gauge", &gauge).await.json()["marks"].as_array().unwrap().len(), 3);

@@ -129,7 +129,9 @@ fn pack(asked: &Discharge<'_>, done: &Done, found: &mut Found) {
         found.add(
             TestCheckCode::Temperature,
             Caution,
-            format!("At {shown} °C what it gives says little of what it holds: test it between 15 and 30 °C if you can."),
+            format!(
+                "At {shown} °C what it gives says little of what it holds: test it between 15 and 30 °C if you can."
+            ),
             &[("temperature_c", warm_c)],
         );
     }
@@ -224,7 +226,13 @@ fn ends(asked: &Discharge<'_>, done: &Done, found: &mut Found) {
 
 /// Cells in one block of lead as it is sold.
 fn per_block(series: u32) -> f64 {
-    f64::from(if series.is_multiple_of(6) { 6 } else if series.is_multiple_of(3) { 3 } else { series })
+    f64::from(if series.is_multiple_of(6) {
+        6
+    } else if series.is_multiple_of(3) {
+        3
+    } else {
+        series
+    })
 }
 
 fn heat(asked: &Discharge<'_>, done: &Done, found: &mut Found) {

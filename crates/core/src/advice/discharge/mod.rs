@@ -4,7 +4,9 @@ mod checks;
 mod steps;
 
 use crate::codes::{DischargeBy, SegmentKind, Severity, TestCheckCode};
-use crate::formats::{Balancer, ChargerKind, DischargeDoc, PlanDoc, Problems, TestCheckDoc, TestPhaseDoc, TestPinchDoc, TestPoint, named};
+use crate::formats::{
+    Balancer, ChargerKind, DischargeDoc, PlanDoc, Problems, TestCheckDoc, TestPhaseDoc, TestPinchDoc, TestPoint, named,
+};
 use crate::parts::identify::Identified;
 use crate::parts::pack::{Goal, Pack};
 use crate::parts::plan::Plan;
@@ -68,7 +70,9 @@ impl Discharge<'_> {
         let volts_now = self.pack.profile.ocv.at(self.start_soc).0 * self.series();
         let share = self.gives(draw.current_a(volts_now));
         let until = match self.wanted {
-            Wanted::Whole { to_v } => Until { volts: to_v * self.series(), soc: (self.start_soc * (1.0 - share)).max(0.0) },
+            Wanted::Whole { to_v } => {
+                Until { volts: to_v * self.series(), soc: (self.start_soc * (1.0 - share)).max(0.0) }
+            }
             Wanted::Soc(soc) => Until { volts: 0.0, soc },
         };
         run_down(&model, self.start_soc, draw, self.lead_ohm, until)
@@ -91,7 +95,8 @@ impl Discharge<'_> {
         let energy_wh = run.energy_j / 3600.0;
         let lead_wh = lead_heat_wh(run, self.lead_ohm);
         let given_wh = back.map_or(0.0, |efficiency| (energy_wh - lead_wh) * efficiency);
-        let hottest_w = run.moments.iter().map(|m| m.current_a * (m.pack_v - self.lead_ohm * m.current_a)).fold(0.0, f64::max);
+        let hottest_w =
+            run.moments.iter().map(|m| m.current_a * (m.pack_v - self.lead_ohm * m.current_a)).fold(0.0, f64::max);
         let (takes_low_s, takes_high_s) = self.takes_s(done);
         let stored_wh = self.stored_wh(run.end.soc);
         let last = run.moments.last().copied();
@@ -155,9 +160,8 @@ pub(crate) fn rest_energy_wh(pack: &Pack, low_soc: f64, high_soc: f64) -> f64 {
 
 /// What the lead turns to heat, Wh.
 pub(crate) fn lead_heat_wh(run: &RunDown, ohm: f64) -> f64 {
-    let squares = run.moments.windows(2).map(|w| {
-        (w[1].t_s - w[0].t_s) * (w[0].current_a.powi(2) + w[1].current_a.powi(2)) / 2.0
-    });
+    let squares =
+        run.moments.windows(2).map(|w| (w[1].t_s - w[0].t_s) * (w[0].current_a.powi(2) + w[1].current_a.powi(2)) / 2.0);
     squares.sum::<f64>() * ohm / 3600.0
 }
 

@@ -27,7 +27,13 @@ pub(super) fn steps(asked: &Discharge<'_>, done: &Done, phase: u32) -> Vec<TestS
     let cut = trimmed(cut_v, 2);
     match asked.sink.by {
         DischargeBy::Charger | DischargeBy::Source => {
-            add(StepWhen::Before, format!("Set the charger to discharge: {amps} A, down to {cut} V ({} cells in series).", asked.pack.series));
+            add(
+                StepWhen::Before,
+                format!(
+                    "Set the charger to discharge: {amps} A, down to {cut} V ({} cells in series).",
+                    asked.pack.series
+                ),
+            );
             add(StepWhen::Before, "Main lead first, then the balance lead where it has one; read the cell count it shows before you start.".into());
         }
         DischargeBy::ElectronicLoad => {
@@ -36,8 +42,14 @@ pub(super) fn steps(asked: &Discharge<'_>, done: &Done, phase: u32) -> Vec<TestS
         }
         DischargeBy::Resistor | DischargeBy::Lamp => {
             let what = if asked.sink.by == DischargeBy::Lamp { "lamp" } else { "resistor" };
-            add(StepWhen::Before, format!("Put the {what} where nothing can burn; it takes {watts} W. A fuse at the pack's plus."));
-            add(StepWhen::Before, format!("The {what} to the lead first, the pack last, and part it at the pack first."));
+            add(
+                StepWhen::Before,
+                format!("Put the {what} where nothing can burn; it takes {watts} W. A fuse at the pack's plus."),
+            );
+            add(
+                StepWhen::Before,
+                format!("The {what} to the lead first, the pack last, and part it at the pack first."),
+            );
         }
     }
     add(StepWhen::During, format!("Expect {amps} A at {} V at first.", trimmed(first.pack_v, 2)));
@@ -46,18 +58,30 @@ pub(super) fn steps(asked: &Discharge<'_>, done: &Done, phase: u32) -> Vec<TestS
     match asked.wanted {
         Wanted::Whole { to_v } => add(
             StepWhen::During,
-            format!("It is empty after {low} to {high}: end it at {cut} V, or when the first cell is at {} V.", trimmed(to_v, 2)),
+            format!(
+                "It is empty after {low} to {high}: end it at {cut} V, or when the first cell is at {} V.",
+                trimmed(to_v, 2)
+            ),
         ),
         Wanted::Soc(_) => add(
             StepWhen::During,
-            format!("After {low} to {high}, {} Ah, it is where it should be: about {cut} V under current.", trimmed(done.run.charge_as / 3600.0, 2)),
+            format!(
+                "After {low} to {high}, {} Ah, it is where it should be: about {cut} V under current.",
+                trimmed(done.run.charge_as / 3600.0, 2)
+            ),
         ),
     }
     match asked.wanted {
         Wanted::Whole { .. } => {
-            add(StepWhen::After, "Write down Ah, Wh, amps and warmth; ten minutes later the volts of each cell at rest.".into());
+            add(
+                StepWhen::After,
+                "Write down Ah, Wh, amps and warmth; ten minutes later the volts of each cell at rest.".into(),
+            );
             if asked.pack.profile.traits.burns || lead {
-                add(StepWhen::After, "Do not leave it empty: charge it again within the hour, once it has cooled.".into());
+                add(
+                    StepWhen::After,
+                    "Do not leave it empty: charge it again within the hour, once it has cooled.".into(),
+                );
             }
         }
         Wanted::Soc(soc) => {

@@ -5,8 +5,8 @@
 //! resistance and its pairs as of a lithium cell in a hard case, which is built alike. Both foils are aluminium:
 //! nothing dissolves where it is run down, and it may be carried at zero volts by many sheets.
 
-use super::lithium::{PLAIN_RC, li_ion, lipo};
 use super::keeping::Keeping;
+use super::lithium::{PLAIN_RC, li_ion, lipo};
 use super::ocv::{BySoc, OcvCurve};
 use super::profile::{ChargeWindow, Floors, Low, Profile, Proof, Rates, Warmth, Words};
 use crate::codes::Chemistry;

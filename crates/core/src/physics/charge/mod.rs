@@ -12,9 +12,9 @@ mod thin;
 
 pub(crate) use model::{Body, Model, Scale, Shunted, State};
 pub(crate) use moment::Moment;
-pub(crate) use run_down::{Draw, Low, RunDown, Until, run_down};
 use nudge::MOST_TURNS;
 pub(crate) use nudge::{Coarse, Nudge, NudgeRule};
+pub(crate) use run_down::{Draw, Low, RunDown, Until, run_down};
 
 use crate::codes::EndReason;
 use crate::codes::LimitCode;

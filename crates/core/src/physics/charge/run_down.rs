@@ -30,7 +30,11 @@ impl Draw {
     pub(crate) fn limit(self, volts: f64) -> DischargeLimit {
         match self {
             Self::Holds { amps, set_by, watts, watts_by } => {
-                if watts / volts.max(1e-6) < amps { watts_by } else { set_by }
+                if watts / volts.max(1e-6) < amps {
+                    watts_by
+                } else {
+                    set_by
+                }
             }
             Self::Ohm(_) => DischargeLimit::Resistance,
             Self::Lamps(_) => DischargeLimit::Lamps,
@@ -156,7 +160,11 @@ fn settled_a(draw: Draw, lead_ohm: f64, pack_v: impl Fn(f64) -> f64) -> f64 {
     }
     for _ in 0..50 {
         let middle = 0.5 * (low + high);
-        if wanted(middle) > middle { low = middle } else { high = middle }
+        if wanted(middle) > middle {
+            low = middle
+        } else {
+            high = middle
+        }
         if high - low < 1e-10 * high {
             break;
         }

@@ -25,8 +25,7 @@ pub(super) struct Evenness {
 impl Evenness {
     /// Whether it is better than another.
     pub(super) fn better_than(&self, other: &Self) -> bool {
-        let pairs =
-            [(self.within, other.within), (self.between, other.between), (self.resistance, other.resistance)];
+        let pairs = [(self.within, other.within), (self.between, other.between), (self.resistance, other.resistance)];
         first_less(&pairs)
     }
 
@@ -62,7 +61,8 @@ struct Figures {
 
 /// (largest − smallest) ÷ mean; 0 of nothing.
 pub(super) fn spread(values: impl Iterator<Item = f64> + Clone) -> f64 {
-    let (low, high) = values.clone().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), v| (low.min(v), high.max(v)));
+    let (low, high) =
+        values.clone().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), v| (low.min(v), high.max(v)));
     let (sum, count) = values.fold((0.0, 0.0), |(sum, n), v| (sum + v, n + 1.0));
     if sum > 0.0 { (high - low) * count / sum } else { 0.0 }
 }
@@ -165,7 +165,12 @@ impl Arrangement {
 impl Scene<'_> {
     /// The swap that helps most, and how even it leaves the packs; `None` where none helps. Only swaps that touch the
     /// fullest or the emptiest group of a pack can.
-    pub(super) fn best_swap(&self, arrangement: &Arrangement, left: &[usize], sums: &[f64]) -> Option<(Swap, Evenness)> {
+    pub(super) fn best_swap(
+        &self,
+        arrangement: &Arrangement,
+        left: &[usize],
+        sums: &[f64],
+    ) -> Option<(Swap, Evenness)> {
         let now = self.evenness(arrangement, sums, false);
         let mut trial = sums.to_vec();
         let known: Vec<Figures> = self.packs.iter().map(|pack| self.figures(pack, sums)).collect();
@@ -197,9 +202,8 @@ impl Scene<'_> {
                         };
                         pack == self.groups[from_group].pack || Some(pack) == other
                     };
-                    let figures = (0..self.packs.len()).map(|pack| {
-                        if touched(pack) { self.figures(&self.packs[pack], &trial) } else { known[pack] }
-                    });
+                    let figures = (0..self.packs.len())
+                        .map(|pack| if touched(pack) { self.figures(&self.packs[pack], &trial) } else { known[pack] });
                     let then = together(figures);
                     if then.leads_on_from(&best.as_ref().map_or(now, |(_, so_far)| *so_far)) {
                         best = Some((Swap { from, to }, then));

@@ -252,7 +252,10 @@ impl<'a, 's> Search<'a, 's> {
             let ah = self.scene.units[unit].ah;
             // The rest of the room cannot hold more than as many of this one or, of welded ones, of larger ones.
             let per_cell = ah / size as f64;
-            if size == 1 && self.scene.units.iter().all(|unit| unit.cells.len() == 1) && sum + per_cell * (room as f64) < low {
+            if size == 1
+                && self.scene.units.iter().all(|unit| unit.cells.len() == 1)
+                && sum + per_cell * (room as f64) < low
+            {
                 break;
             }
             if sum + ah > high {

@@ -6,9 +6,7 @@ mod join;
 mod moves;
 mod stock;
 
-use crate::formats::{
-    MATCH_RESULT_FORMAT, MatchDoc, MatchResultDoc, MatchStepDoc, MatchedPackDoc, Problems,
-};
+use crate::formats::{MATCH_RESULT_FORMAT, MatchDoc, MatchResultDoc, MatchStepDoc, MatchedPackDoc, Problems};
 use crate::units::significant;
 use arrange::{Arrangement, Evenness, Scene};
 use build::{build, swapped};
@@ -72,7 +70,9 @@ pub fn match_cells(ask: &MatchDoc) -> Result<MatchResultDoc, Problems> {
         groups.iter().zip(&arrangement.0).all(holds)
     };
     if !full(&best.arrangement) || !full(&first) {
-        notes.push("Cells that are welded together leave places that none of the others fits: look at the groups.".to_owned());
+        notes.push(
+            "Cells that are welded together leave places that none of the others fits: look at the groups.".to_owned(),
+        );
     }
     let mut stages = one_by_one(&scene, &first);
     let last = stages.last().map_or(f64::INFINITY, |stage| stage.evenness.within);
@@ -183,7 +183,14 @@ fn told(stock: &Stock, scene: &Scene<'_>, arrangement: &Arrangement, kept: &[usi
         let places: usize = stock.groups.iter().filter(|group| group.pack == pack).map(|group| group.holds).sum();
         let Some(n) = kept.iter().position(|one| *one == pack) else {
             let missing = places as u32;
-            return MatchedPackDoc { name: name.clone(), missing, groups: Vec::new(), group_ah: Vec::new(), capacity_ah: None, spread: None };
+            return MatchedPackDoc {
+                name: name.clone(),
+                missing,
+                groups: Vec::new(),
+                group_ah: Vec::new(),
+                capacity_ah: None,
+                spread: None,
+            };
         };
         let groups = &arrangement.0[scene.packs[n].clone()];
         let group_ah: Vec<f64> = groups.iter().map(|group| scene.sum(group)).collect();

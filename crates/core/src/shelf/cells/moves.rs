@@ -27,9 +27,7 @@ pub(super) fn renamed(scene: &Scene<'_>, target: &Arrangement, now: &Arrangement
         one.len() == other.len() && scene.groups[one.start].holds == scene.groups[other.start].holds
     };
     let packs = scene.packs.len();
-    let pack_of = paired(packs, |to, from| {
-        alike(to, from).then(|| stays(&of_pack(from, target), &of_pack(to, now)))
-    });
+    let pack_of = paired(packs, |to, from| alike(to, from).then(|| stays(&of_pack(from, target), &of_pack(to, now))));
     let mut groups = vec![Vec::new(); scene.groups.len()];
     for (to, from) in pack_of.into_iter().enumerate() {
         let (to, from) = (&scene.packs[to], &scene.packs[from]);

@@ -82,7 +82,11 @@ pub(super) fn stock(doc: &MatchDoc) -> Result<Stock, Problems> {
         let mut checked = Checked::new(&at, &mut problems);
         let id = checked.required("id", cell.id.clone().filter(|id| !id.trim().is_empty()), "what the cell is called");
         if id.as_ref().is_some_and(|id| at_of.get(id) != Some(&k)) {
-            checked.add("id", format!("two cells are called “{}”", id.as_deref().unwrap_or_default()), "each name once");
+            checked.add(
+                "id",
+                format!("two cells are called “{}”", id.as_deref().unwrap_or_default()),
+                "each name once",
+            );
         }
         let ah = checked.required("capacity_ah", cell.capacity_ah, "what it holds, Ah");
         let ah = checked.within("capacity_ah", ah, 0.001, 10_000.0).unwrap_or(1.0);
@@ -144,7 +148,8 @@ impl Stock {
             let bad = cluster.iter().find(|k| unfit[**k].is_some()).map(|k| self.cells[*k].id.clone());
             if let Some(bad) = bad {
                 for k in cluster {
-                    unfit[k].get_or_insert((UnfitCode::Welded, format!("It is welded to {bad}, which is not to be used.")));
+                    unfit[k]
+                        .get_or_insert((UnfitCode::Welded, format!("It is welded to {bad}, which is not to be used.")));
                 }
             } else if cluster.len() > widest {
                 let message = format!("{} cells are welded together, and a group holds {widest}.", cluster.len());
@@ -154,9 +159,11 @@ impl Stock {
                 units.push(Unit { ah, sits: self.cells[cluster[0]].sits, cells: cluster });
             }
         }
-        let told = self.cells.iter().zip(unfit).filter_map(|(cell, why)| {
-            why.map(|(code, message)| UnfitDoc { id: cell.id.clone(), code, message })
-        });
+        let told = self
+            .cells
+            .iter()
+            .zip(unfit)
+            .filter_map(|(cell, why)| why.map(|(code, message)| UnfitDoc { id: cell.id.clone(), code, message }));
         (told.collect(), units)
     }
 
@@ -197,7 +204,9 @@ impl Stock {
             let (mv, most) = (trimmed(mv, 1), trimmed(most_mv, 1));
             return Some((
                 UnfitCode::SelfDischarge,
-                format!("It loses {mv} mV a day; a sound one loses no more than {most}. In parallel it would drain its neighbours."),
+                format!(
+                    "It loses {mv} mV a day; a sound one loses no more than {most}. In parallel it would drain its neighbours."
+                ),
             ));
         }
         if let (Some(v), Some(profile)) = (cell.volts, self.profile)
@@ -216,7 +225,10 @@ impl Stock {
         let usual_ah = usual(|cell| Some(cell.ah))?;
         (cell.ah < CAPACITY * usual_ah).then(|| {
             let (ah, usual) = (trimmed(cell.ah, 2), trimmed(usual_ah, 2));
-            (UnfitCode::Capacity, format!("{ah} Ah is less than 70 % of the others' {usual} Ah: it would end their charge early."))
+            (
+                UnfitCode::Capacity,
+                format!("{ah} Ah is less than 70 % of the others' {usual} Ah: it would end their charge early."),
+            )
         })
     }
 }

@@ -75,7 +75,9 @@ impl LogHistory {
             result.notes.push(format!("{} more lines cannot be read.", self.more_bad));
         }
         let Some(mut samples) = samples(&self.lines) else {
-            result.notes.push("No column holds amps, nor a counter of Ah: without them no history can be told.".to_owned());
+            result
+                .notes
+                .push("No column holds amps, nor a counter of Ah: without them no history can be told.".to_owned());
             return result;
         };
         told(&mut result, &mut samples, self.pack.as_ref());
@@ -147,8 +149,12 @@ fn notes(result: &mut LogResultDoc, sums: &[sums::Sums], zero: samples::Zero, sa
     let notes = &mut result.notes;
     match result.sign {
         SignFound::AsWritten => {}
-        SignFound::Reversed => notes.push("It writes discharging as positive: its volts say so, and it is read so.".to_owned()),
-        SignFound::Unsigned => notes.push("It writes no sign: which way the current went is told by the volts.".to_owned()),
+        SignFound::Reversed => {
+            notes.push("It writes discharging as positive: its volts say so, and it is read so.".to_owned())
+        }
+        SignFound::Unsigned => {
+            notes.push("It writes no sign: which way the current went is told by the volts.".to_owned())
+        }
     }
     if zero.at_a.abs() > 1e-3 * zero.large_a {
         let shown = trimmed(zero.at_a, 3);
@@ -170,7 +176,9 @@ fn notes(result: &mut LogResultDoc, sums: &[sums::Sums], zero: samples::Zero, sa
         let lowest = samples.iter().filter_map(|sample| sample.lowest_cell_v).fold(f64::INFINITY, f64::min);
         if line_v > 0.0 && lowest < line_v {
             let (lowest, line) = (trimmed(lowest, 2), trimmed(line_v, 2));
-            notes.push(format!("A cell was at {lowest} V, below {line} V: it was over-discharged. Look at it before the next charge."));
+            notes.push(format!(
+                "A cell was at {lowest} V, below {line} V: it was over-discharged. Look at it before the next charge."
+            ));
         }
     }
 }

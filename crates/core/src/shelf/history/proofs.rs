@@ -66,8 +66,12 @@ impl Judged<'_> {
         let mut say = |code: MissingCode, message: String| missing.push(MissingDoc { code, message });
         match self.full_at(n) {
             Some(true) => {}
-            Some(false) => say(MissingCode::NotFull, "It did not begin full: the charge before it was not whole.".into()),
-            None => say(MissingCode::NotFull, "Nobody can tell whether it began full: no charge stands before it.".into()),
+            Some(false) => {
+                say(MissingCode::NotFull, "It did not begin full: the charge before it was not whole.".into())
+            }
+            None => {
+                say(MissingCode::NotFull, "Nobody can tell whether it began full: no charge stands before it.".into())
+            }
         }
         if segment.ended_by != Some(SegmentEnd::CutOff) {
             say(MissingCode::StoppedEarly, "It was ended before the pack was empty.".into());
@@ -92,12 +96,16 @@ impl Judged<'_> {
         let c_rate = self.c_rate(segment);
         if shaped && self.pack.is_none_or(|pack| pack.profile.keeping.gives_less > 0.05) {
             let (mean, most) = (trimmed(segment.mean_a, 2), trimmed(segment.max_a, 2));
-            say(MissingCode::Uneven, format!("Its current moved between {mean} A on average and {most} A: no one rate."));
+            say(
+                MissingCode::Uneven,
+                format!("Its current moved between {mean} A on average and {most} A: no one rate."),
+            );
         }
         let complete = missing.is_empty();
-        let corrected = self.pack.filter(|_| complete).map(|pack| {
-            corrected(&pack.profile, segment.charge_ah, segment.temperature_c, c_rate)
-        });
+        let corrected = self
+            .pack
+            .filter(|_| complete)
+            .map(|pack| corrected(&pack.profile, segment.charge_ah, segment.temperature_c, c_rate));
         LogTestDoc {
             segment: n as u32,
             capacity_ah: segment.charge_ah,

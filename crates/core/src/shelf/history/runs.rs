@@ -75,12 +75,7 @@ pub(super) fn runs(samples: &[Sample], kinds: &[SegmentKind], gaps: &[bool]) -> 
 }
 
 /// Parts runs at the silences in which something else must have happened.
-pub(super) fn parted_by_silence(
-    samples: &[Sample],
-    runs: Vec<Run>,
-    kinds: &[SegmentKind],
-    gaps: &[bool],
-) -> Vec<Run> {
+pub(super) fn parted_by_silence(samples: &[Sample], runs: Vec<Run>, kinds: &[SegmentKind], gaps: &[bool]) -> Vec<Run> {
     let contradiction = contradiction(samples, kinds);
     let parts = |run: Run| {
         let cuts = (run.from + 1..run.to).filter(|k| gaps[*k] && contradiction(*k, run.kind));
@@ -106,7 +101,8 @@ fn contradiction(samples: &[Sample], kinds: &[SegmentKind]) -> impl Fn(usize, Se
     let most_v = SHARE * (high_v - low_v);
     move |k, kind| {
         // In a pause the volts go back, and say nothing of where it goes.
-        let volts = |n: &usize| samples[*n].volts.filter(|_| (kinds[*n] == SegmentKind::Rest) == (kind == SegmentKind::Rest));
+        let volts =
+            |n: &usize| samples[*n].volts.filter(|_| (kinds[*n] == SegmentKind::Rest) == (kind == SegmentKind::Rest));
         let before = (k.saturating_sub(NEAR)..k).rev().find_map(|n| volts(&n));
         let after = (k..samples.len().min(k + NEAR)).find_map(|n| volts(&n));
         let Some((before_v, after_v)) = before.zip(after) else { return false };
@@ -131,8 +127,7 @@ fn lasts_s(runs: &[Run], n: usize, samples: &[Sample], gaps: &[bool]) -> f64 {
     let end = if runs.get(n + 1).is_some_and(|next| !next.apart) { run.to } else { run.to - 1 };
     let end = end.min(samples.len() - 1);
     // What was silent lasted nobody knows how long.
-    let silent_s: f64 =
-        (run.from + 1..=end).filter(|k| gaps[*k]).map(|k| samples[k].t_s - samples[k - 1].t_s).sum();
+    let silent_s: f64 = (run.from + 1..=end).filter(|k| gaps[*k]).map(|k| samples[k].t_s - samples[k - 1].t_s).sum();
     samples[end].t_s - samples[run.from].t_s - silent_s
 }
 

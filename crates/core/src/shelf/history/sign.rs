@@ -8,11 +8,17 @@ use crate::codes::{SegmentKind, SignFound};
 const TURN: f64 = 0.2;
 
 /// Gives the runs their true kind; the samples get charging positive.
-pub(super) fn orient(samples: &mut [Sample], runs: Vec<Run>, kinds: &[SegmentKind], gaps: &[bool]) -> (SignFound, Vec<Run>) {
+pub(super) fn orient(
+    samples: &mut [Sample],
+    runs: Vec<Run>,
+    kinds: &[SegmentKind],
+    gaps: &[bool],
+) -> (SignFound, Vec<Run>) {
     let flows: Vec<bool> = kinds.iter().map(|kind| *kind != SegmentKind::Rest).collect();
     let both = |kind: SegmentKind| runs.iter().any(|run| run.kind == kind);
     if both(SegmentKind::Charge) && both(SegmentKind::Discharge) {
-        let agrees: f64 = runs.iter().filter(|run| run.active()).map(|run| way(run.kind) * rise_v(samples, run, &flows)).sum();
+        let agrees: f64 =
+            runs.iter().filter(|run| run.active()).map(|run| way(run.kind) * rise_v(samples, run, &flows)).sum();
         if agrees >= 0.0 {
             return (SignFound::AsWritten, runs);
         }

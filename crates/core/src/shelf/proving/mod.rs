@@ -66,7 +66,11 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
     let charges_first = found.soc < FULL_SOC;
     let charges = charges_first || after != AfterTest::None;
     if charges && resolved.source.is_none() {
-        problems.add("/source", "nothing feeds the charge before or after it", "a source, or a full pack and after “none”");
+        problems.add(
+            "/source",
+            "nothing feeds the charge before or after it",
+            "a source, or a full pack and after “none”",
+        );
         return Err(problems);
     }
     // The charge to full and the one after are plans of their own; what is wrong with the gear shows there.
@@ -97,11 +101,7 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
             && charger_kind == Some(ChargerKind::HobbyCharger)
             && matches!(pack.balancer, Balancer::BalanceLead),
     };
-    let mut test = Test {
-        result: empty(&resolved, assumed, emergency(&pack)),
-        at_s: 0.0,
-        span_s: (0.0, 0.0),
-    };
+    let mut test = Test { result: empty(&resolved, assumed, emergency(&pack)), at_s: 0.0, span_s: (0.0, 0.0) };
     let done = match discharge.run() {
         Ok(done) => done,
         Err(code) => {
@@ -125,7 +125,11 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
     test.discharge(&discharge, &done, back, &mut rows);
     let emptied = done.run.end.soc;
     if after != AfterTest::None {
-        let goal = if after == AfterTest::Storage && pack.profile.storage_v.is_some() { GoalKind::Storage } else { GoalKind::Full };
+        let goal = if after == AfterTest::Storage && pack.profile.storage_v.is_some() {
+            GoalKind::Storage
+        } else {
+            GoalKind::Full
+        };
         let start = StartDoc { soc: Some(significant(emptied.max(0.0))), ..StartDoc::default() };
         test.charge(&answer(&plan(start, goal))?, emptied, &mut rows);
     }
@@ -153,7 +157,9 @@ fn source_short(possible: u32, cycles: u32) -> TestCheckDoc {
     TestCheckDoc {
         code: TestCheckCode::SourceShort,
         severity: Severity::Caution,
-        message: format!("The battery that feeds it pays {possible} of {cycles} cycles: charge it in between, or hold it up meanwhile."),
+        message: format!(
+            "The battery that feeds it pays {possible} of {cycles} cycles: charge it in between, or hold it up meanwhile."
+        ),
         values: named(&[("possible", f64::from(possible)), ("cycles", f64::from(cycles))]),
     }
 }
@@ -195,11 +201,7 @@ fn charge_plan(test: &TestDoc, pack: &PackDoc, start: StartDoc, goal: GoalKind) 
     PlanDoc {
         format: Some(PLAN_FORMAT.to_owned()),
         ambient_c: test.ambient_c,
-        pack: Some(PackDoc {
-            start: Some(start),
-            goal: Some(GoalDoc { kind: Some(goal), soc: None }),
-            ..pack.clone()
-        }),
+        pack: Some(PackDoc { start: Some(start), goal: Some(GoalDoc { kind: Some(goal), soc: None }), ..pack.clone() }),
         source: test.source.clone(),
         charger: test.charger.clone(),
         leads: test.leads.clone(),
@@ -285,7 +287,11 @@ impl Test {
             energy_wh: significant(delivered.energy_wh),
             source_wh: significant(delivered.source_wh),
             heat_wh: significant(delivered.heat_wh - delivered.pack_heat_wh),
-            heat_w: significant(if total_s > 0.0 { 3600.0 * (delivered.heat_wh - delivered.pack_heat_wh) / total_s } else { 0.0 }),
+            heat_w: significant(if total_s > 0.0 {
+                3600.0 * (delivered.heat_wh - delivered.pack_heat_wh) / total_s
+            } else {
+                0.0
+            }),
             pack_heat_wh: significant(delivered.pack_heat_wh),
             start_soc,
             end_soc: charged.end.soc,

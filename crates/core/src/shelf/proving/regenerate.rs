@@ -51,7 +51,9 @@ pub(super) fn paid(asked: &Asked<'_>) -> Paid {
         check(
             TestCheckCode::NoRoom,
             Severity::Stop,
-            format!("{given} Wh would come back and the battery that feeds it has room for {room}: run something off it first, or begin with the charge."),
+            format!(
+                "{given} Wh would come back and the battery that feeds it has room for {room}: run something off it first, or begin with the charge."
+            ),
             &[("back_wh", highest), ("room_wh", room_wh)],
         );
     }
@@ -69,7 +71,11 @@ pub(super) fn paid(asked: &Asked<'_>) -> Paid {
             check(
                 TestCheckCode::SourceVoltage,
                 Severity::Stop,
-                format!("{} A given back lift the battery that feeds it to {shown} V, above its own charge voltage of {} V: less current, or a battery less full.", trimmed(back_a, 1), trimmed(most_v, 2)),
+                format!(
+                    "{} A given back lift the battery that feeds it to {shown} V, above its own charge voltage of {} V: less current, or a battery less full.",
+                    trimmed(back_a, 1),
+                    trimmed(most_v, 2)
+                ),
                 &[("voltage_v", lifted_v), ("limit_v", most_v)],
             );
         }
@@ -79,7 +85,10 @@ pub(super) fn paid(asked: &Asked<'_>) -> Paid {
             check(
                 TestCheckCode::InputWindow,
                 Severity::Stop,
-                format!("{shown} V at the charger's input is above the {} V it takes: it would switch off in the midst, or break.", trimmed(window_v, 1)),
+                format!(
+                    "{shown} V at the charger's input is above the {} V it takes: it would switch off in the midst, or break.",
+                    trimmed(window_v, 1)
+                ),
                 &[("voltage_v", lifted_v), ("limit_v", window_v)],
             );
         }
@@ -89,7 +98,12 @@ pub(super) fn paid(asked: &Asked<'_>) -> Paid {
             check(
                 TestCheckCode::SourceRate,
                 Severity::Caution,
-                format!("{} A given back are {}C of the battery that feeds it; {}C is usual at the most.", trimmed(back_a, 1), trimmed(rate, 2), trimmed(fast, 2)),
+                format!(
+                    "{} A given back are {}C of the battery that feeds it; {}C is usual at the most.",
+                    trimmed(back_a, 1),
+                    trimmed(rate, 2),
+                    trimmed(fast, 2)
+                ),
                 &[("c_rate", rate)],
             );
         }
@@ -99,7 +113,11 @@ pub(super) fn paid(asked: &Asked<'_>) -> Paid {
         check(
             TestCheckCode::SourceShort,
             Severity::Stop,
-            format!("The battery that feeds it has {} Wh above its reserve, and one cycle draws {}: charge it first, or hold it up meanwhile.", trimmed(usable_wh, 0), trimmed(-lowest, 0)),
+            format!(
+                "The battery that feeds it has {} Wh above its reserve, and one cycle draws {}: charge it first, or hold it up meanwhile.",
+                trimmed(usable_wh, 0),
+                trimmed(-lowest, 0)
+            ),
             &[("usable_wh", usable_wh), ("needed_wh", -lowest)],
         );
         paid.cycles = Some(0);
@@ -113,7 +131,11 @@ pub(super) fn paid(asked: &Asked<'_>) -> Paid {
         check(
             TestCheckCode::HeldUp,
             Severity::Note,
-            format!("A cycle of {hours} costs it {} Wh: {} W on average from the sun or a mains charger hold it up.", trimmed(costs_wh, 1), trimmed(mean_w, 1)),
+            format!(
+                "A cycle of {hours} costs it {} Wh: {} W on average from the sun or a mains charger hold it up.",
+                trimmed(costs_wh, 1),
+                trimmed(mean_w, 1)
+            ),
             &[("cost_wh", costs_wh), ("power_w", mean_w)],
         );
     }

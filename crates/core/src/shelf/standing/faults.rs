@@ -34,7 +34,8 @@ pub(super) struct Drift {
 /// The rest readings since the pack was last used, those after it had settled.
 fn quiet<'a>(pack: &Pack, records: &'a [Known]) -> Vec<&'a Known> {
     let used = records.iter().rposition(|known| !matches!(known.kind, RecordKind::Rest | RecordKind::Note));
-    let settled_s = used.map_or(f64::NEG_INFINITY, |n| records[n].at_s + 3600.0 * pack.profile.resting.settled_h.max(12.0));
+    let settled_s =
+        used.map_or(f64::NEG_INFINITY, |n| records[n].at_s + 3600.0 * pack.profile.resting.settled_h.max(12.0));
     let since = &records[used.map_or(0, |n| n + 1)..];
     since.iter().filter(|known| known.kind == RecordKind::Rest && known.at_s >= settled_s).collect()
 }
@@ -63,8 +64,7 @@ pub(super) fn drift(pack: &Pack, records: &[Known], kept_at_c: f64) -> Option<Dr
     if !profile.voltage_tells_soc || profile.traits.farads || pack.series < 2 {
         return None;
     }
-    let read: Vec<&Known> =
-        quiet(pack, records).into_iter().filter(|known| known.cells(pack).is_some()).collect();
+    let read: Vec<&Known> = quiet(pack, records).into_iter().filter(|known| known.cells(pack).is_some()).collect();
     let (first, last) = (read.first()?, read.last()?);
     let (a, b) = (first.cells(pack)?, last.cells(pack)?);
     let days = (last.at_s - first.at_s) / 86_400.0;

@@ -60,12 +60,8 @@ impl Level {
 
 /// What a record says of the level by itself.
 fn told(pack: &Pack, known: &Known) -> Option<Level> {
-    let at = |soc: f64, off: f64| Level {
-        soc,
-        low: (soc - off).max(0.0),
-        high: (soc + off).min(1.0),
-        at_s: known.at_s,
-    };
+    let at =
+        |soc: f64, off: f64| Level { soc, low: (soc - off).max(0.0), high: (soc + off).min(1.0), at_s: known.at_s };
     match known.kind {
         RecordKind::Note => None,
         RecordKind::Rest => rested(pack, known),

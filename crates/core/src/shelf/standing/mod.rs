@@ -87,8 +87,7 @@ fn told(pack: &Pack, records: &[Known], now_s: f64, kept_at_c: f64, next_use_s: 
     let label_ah = label_ah(pack);
     let years = |at_s: f64| (at_s - now_s) / YEAR_S;
     let counted: Vec<&Capacity> = capacities.iter().filter(|one| one.counted).collect();
-    let points: Vec<Point> =
-        counted.iter().map(|one| Point { x: years(one.at_s), y: one.ah, sd: one.sd_ah }).collect();
+    let points: Vec<Point> = counted.iter().map(|one| Point { x: years(one.at_s), y: one.ah, sd: one.sd_ah }).collect();
     let capacity = figures::now(&points, FADES_A_YEAR);
     let tested: Vec<&&Capacity> = counted.iter().filter(|one| one.from == FigureFrom::Test).collect();
     let from = best_from(&counted);
@@ -211,7 +210,11 @@ fn reaches(capacity: Option<Now>, target_ah: f64, now_s: f64) -> ReachesDoc {
     }
     let latest = years(now.value + off, line.slope_high).map(|years| LATER * years + 0.1);
     let at = |years: f64| written(now_s + years * YEAR_S);
-    ReachesDoc { from: Some(at(earliest)), to: latest.filter(|years| *years <= 3.0 * FORESEEN_YEARS).map(at), why_not: None }
+    ReachesDoc {
+        from: Some(at(earliest)),
+        to: latest.filter(|years| *years <= 3.0 * FORESEEN_YEARS).map(at),
+        why_not: None,
+    }
 }
 
 /// How many times its resistance has grown, where two measurements in a row say so.

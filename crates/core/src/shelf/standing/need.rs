@@ -88,17 +88,22 @@ impl State<'_> {
                 NeedCode::LookAt,
                 NeedWhy::CellDrifts,
                 None,
-                format!("Cell {cell} fell {mv} mV behind its neighbours in {days} days at rest: it leaks, or its tap does. Do not charge it unattended."),
+                format!(
+                    "Cell {cell} fell {mv} mV behind its neighbours in {days} days at rest: it leaks, or its tap does. Do not charge it unattended."
+                ),
             ));
         }
         if let Some(leak) = self.leak {
             let (loses, usual) = (trimmed(leak.a_month * 100.0, 0), trimmed(leak.usual * 100.0, 0));
-            let store = if self.pack.profile.traits.burns { " Outdoors, away from what burns, until then." } else { "" };
+            let store =
+                if self.pack.profile.traits.burns { " Outdoors, away from what burns, until then." } else { "" };
             return Some(need(
                 NeedCode::LookAt,
                 NeedWhy::Leaks,
                 None,
-                format!("It loses {loses} % a month or more, where {usual} % are usual: something draws from it, or a cell leaks inside. Unplug everything and read it again in a week.{store}"),
+                format!(
+                    "It loses {loses} % a month or more, where {usual} % are usual: something draws from it, or a cell leaks inside. Unplug everything and read it again in a week.{store}"
+                ),
             ));
         }
         let grown = self.grown?;
@@ -106,7 +111,10 @@ impl State<'_> {
             NeedCode::LookAt,
             NeedWhy::Resistance,
             None,
-            format!("Its resistance is {} times what it was: a poor joint, or it is worn. Read each cell under load.", trimmed(grown, 1)),
+            format!(
+                "Its resistance is {} times what it was: a poor joint, or it is worn. Read each cell under load.",
+                trimmed(grown, 1)
+            ),
         ))
     }
 
@@ -173,7 +181,8 @@ impl State<'_> {
         };
         if let Some((off_ah, share)) = self.disagree {
             let (ah, percent) = (trimmed(off_ah, 2), trimmed(share * 100.0, 0));
-            let message = format!("Its charges since say {ah} Ah ({percent} %) another than its last test: test it again.");
+            let message =
+                format!("Its charges since say {ah} Ah ({percent} %) another than its last test: test it again.");
             return Some((f64::NEG_INFINITY, need(NeedCode::Test, NeedWhy::Disagree, None, message)));
         }
         let message = "Its last capacity test is a year ago.".to_owned();

@@ -46,7 +46,8 @@ pub(crate) fn line(points: &[Point], least_reach: f64) -> Option<Line> {
     if points.len() < 3 {
         return None;
     }
-    let (low, high) = points.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), p| (low.min(p.x), high.max(p.x)));
+    let (low, high) =
+        points.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), p| (low.min(p.x), high.max(p.x)));
     if high - low < least_reach {
         return None;
     }
