@@ -1,8 +1,9 @@
 //! What each pack is worth, as it was last worked out, and the shelf sorted by it.
 
 use sea_orm::{ConnectionTrait, DatabaseConnection, DbBackend, FromQueryResult, QueryResult, Statement};
-use serde_json::Value;
+use serde_json::{Value, json};
 use time::OffsetDateTime;
+use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 
 use crate::error::StoreError;
@@ -92,13 +93,15 @@ pub struct Standings {
     connection: DatabaseConnection,
 }
 
-const FILTER: &str = "
-FROM packs p LEFT JOIN standings s ON s.pack_id = p.id
-WHERE p.archived_at IS NULL
-  AND (SELECT coalesce(bool_and(concat_ws(' ', p.document ->> 'name', p.document ->> 'notes', p.document ->> 'chemistry',
-                                          p.document ->> 'tags') ILIKE '%' || word || '%'), true)
-       FROM unnest($1::text[]) AS word)
-  AND ($2::text IS NULL OR p.document -> 'tags' ? $2)";
+const ON_THE_SHELF: &str = "FROM packs p LEFT JOIN standings s ON s.pack_id = p.id WHERE p.archived_at IS NULL";
+/// Asked only where words are looked for: of ten thousand packs that takes its time.
+const WITH_WORDS: &str = "
+  AND (SELECT bool_and(concat_ws(' ', p.document ->> 'name', p.document ->> 'notes', p.document ->> 'chemistry',
+                                 p.document ->> 'tags') ILIKE '%' || word || '%')
+       FROM unnest($1::text[]) AS word)";
+const ANY_WORDS: &str = " AND $1::text[] IS NOT NULL";
+const WITH_TAG: &str = " AND p.document -> 'tags' ? $2";
+const ANY_TAG: &str = " AND $2::text IS NULL";
 
 impl Standings {
     pub(crate) fn new(connection: DatabaseConnection) -> Self {
@@ -116,15 +119,18 @@ impl Standings {
             .map(|word| word.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"))
             .collect();
         let values = || vec![words.clone().into(), wanted.tag.clone().into()];
-        let count =
-            Statement::from_sql_and_values(DbBackend::Postgres, format!("SELECT count(*) AS n {FILTER}"), values());
+        let with_words = if words.is_empty() { ANY_WORDS } else { WITH_WORDS };
+        let with_tag = if wanted.tag.is_none() { ANY_TAG } else { WITH_TAG };
+        let filter = format!("{ON_THE_SHELF}{with_words}{with_tag}");
+        let count = format!("SELECT count(*) AS n {filter}");
+        let count = Statement::from_sql_and_values(DbBackend::Postgres, count, values());
         let total = self.connection.query_one_raw(count).await.map_err(failed)?;
         let total: i64 = total.map(|row| row.try_get("", "n")).transpose().map_err(failed)?.unwrap_or(0);
         let mut page = values();
         page.extend([i64::from(wanted.limit).into(), i64::from(wanted.offset).into()]);
         let select = format!(
             "SELECT p.id, p.version, p.document, p.archived_at, p.created_at, p.updated_at, \
-             CASE WHEN s.holds_until > now() THEN s.document END AS standing {FILTER} ORDER BY {} LIMIT $3 OFFSET $4",
+             CASE WHEN s.holds_until > now() THEN s.document END AS standing {filter} ORDER BY {} LIMIT $3 OFFSET $4",
             wanted.sort.order()
         );
         let rows = Statement::from_sql_and_values(DbBackend::Postgres, select, page);
@@ -193,22 +199,26 @@ impl Standings {
     /// # Errors
     /// As [`Standings::page`].
     pub async fn keep(&self, worths: &[Worth]) -> Result<(), StoreError> {
-        for worth in worths {
-            let insert = "INSERT INTO standings (pack_id, document, rank, due, health, used, holds_until) \
-                          SELECT id, $2, $3, $4, $5, $6, $7 FROM packs WHERE id = $1 \
-                          ON CONFLICT (pack_id) DO UPDATE SET document = excluded.document, rank = excluded.rank, \
-                          due = excluded.due, health = excluded.health, used = excluded.used, \
-                          holds_until = excluded.holds_until";
-            let values = vec![
-                worth.pack.into(),
-                worth.document.clone().into(),
-                worth.rank.into(),
-                worth.due.into(),
-                worth.health.into(),
-                worth.used.into(),
-                worth.holds_until.into(),
-            ];
-            let statement = Statement::from_sql_and_values(DbBackend::Postgres, insert, values);
+        // All at once: each by itself would wait for the disk.
+        let insert = "INSERT INTO standings (pack_id, document, rank, due, health, used, holds_until) \
+                      SELECT p.id, t.document, t.rank, t.due, t.health, t.used, t.holds_until \
+                      FROM jsonb_to_recordset($1) AS t(pack_id uuid, document jsonb, rank smallint, due timestamptz, \
+                      health double precision, used timestamptz, holds_until timestamptz) \
+                      JOIN packs p ON p.id = t.pack_id \
+                      ON CONFLICT (pack_id) DO UPDATE SET document = excluded.document, rank = excluded.rank, \
+                      due = excluded.due, health = excluded.health, used = excluded.used, \
+                      holds_until = excluded.holds_until";
+        let stamp = |at: OffsetDateTime| at.format(&Rfc3339).unwrap_or_default();
+        let rows: Vec<Value> = worths
+            .iter()
+            .map(|worth| {
+                json!({ "pack_id": worth.pack, "document": worth.document, "rank": worth.rank,
+                    "due": worth.due.map(stamp), "health": worth.health, "used": worth.used.map(stamp),
+                    "holds_until": stamp(worth.holds_until) })
+            })
+            .collect();
+        if !rows.is_empty() {
+            let statement = Statement::from_sql_and_values(DbBackend::Postgres, insert, vec![Value::from(rows).into()]);
             self.connection.execute_raw(statement).await.map_err(failed)?;
         }
         Ok(())

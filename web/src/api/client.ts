@@ -28,7 +28,6 @@ export type RecordDoc = Schemas["RecordDoc"];
 export type StandingDoc = Schemas["StandingDoc"];
 export type LogResultDoc = Schemas["LogResultDoc"];
 export type TestDoc = Schemas["TestDoc"];
-export type TestResultDoc = Schemas["TestResultDoc"];
 export type MatchDoc = Schemas["MatchDoc"];
 export type MatchResultDoc = Schemas["MatchResultDoc"];
 export type Problem = Schemas["Problem"];

@@ -1,6 +1,7 @@
 //! The open formats as they are on disk: plain numbers with unit suffixes, every field optional,
 //! every problem reported with its JSON pointer.
 
+mod card;
 mod charger;
 mod chemistry;
 mod gauge;
@@ -23,6 +24,7 @@ mod source;
 mod standing;
 mod test;
 
+pub use card::{CheckDoc, ResultSettingsDoc};
 pub use charger::{ChargerDoc, MaxSeriesDoc};
 pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc, PracticeDoc};
 pub use gauge::{GaugeAskDoc, GaugeDoc, GaugeMarkDoc};
@@ -44,8 +46,8 @@ pub use rescue::{
     RescueCaseDoc, RescueDoc, RescueReadingDoc, RescueResultDoc, RescueStageDoc, UntilDoc, WayDoc,
 };
 pub use result::{
-    CellDoc, CheckDoc, CurvePoint, DeliveredDoc, EndDoc, LimitDoc, NextSizeDoc, NudgeDoc, PinchDoc, RESULT_FORMAT,
-    ResultDoc, ResultSettingsDoc, StageDoc, StartResultDoc, StepDoc, TimeDoc, WhatIfDoc,
+    CellDoc, CurvePoint, DeliveredDoc, EndDoc, LimitDoc, NextSizeDoc, NudgeDoc, PinchDoc, RESULT_FORMAT, ResultDoc,
+    StageDoc, StartResultDoc, StepDoc, TimeDoc, WhatIfDoc,
 };
 pub use run::{
     AccountDoc, FittedDoc, KeepDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightDoc, PreflightItemDoc, RUN_FORMAT,

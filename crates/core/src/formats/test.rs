@@ -6,11 +6,11 @@ use crate::codes::{AfterTest, DischargeBy, SegmentKind, Severity, StepWhen, Test
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
+use super::card::{CheckDoc, ResultSettingsDoc};
 use super::charger::ChargerDoc;
 use super::lead::LeadsDoc;
 use super::pack::PackDoc;
 use super::read::document;
-use super::result::{CheckDoc, ResultSettingsDoc};
 use super::source::SourceDoc;
 
 /// The name of the question, with its version.

@@ -15,7 +15,7 @@ interface Props {
 }
 
 /** A record in words. */
-export function recordWords(record: RecordDoc): string {
+function recordWords(record: RecordDoc): string {
   const { kind, capacity_ah, current_a, temperature_c, voltage_v, cell_voltages_v, charge_ah, note } = record;
   const warm = temperature_c == null ? "" : ` at ${trimmed(temperature_c, 0)} °C`;
   switch (kind) {

@@ -45,7 +45,7 @@ interface Props<S extends Kept> {
 }
 
 /** Rows that come sorted and searched. */
-export interface Asked<S extends Kept> {
+interface Asked<S extends Kept> {
   data: readonly Stored<S>[] | undefined;
   isLoading: boolean;
   isError: boolean;

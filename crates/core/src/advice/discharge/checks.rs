@@ -1,6 +1,6 @@
 //! What to mind of a discharge: that it ends, that no cell falls too low, that nothing gets too hot.
 
-use super::{Discharge, Done, Wanted};
+use super::computed::{Discharge, Done, Wanted};
 use crate::codes::{DischargeBy, Severity, TestCheckCode};
 use crate::formats::{PackMark, TestCheckDoc, named};
 use crate::units::{in_amp_hours, in_amps, in_celsius, show_hours, trimmed};

@@ -1,6 +1,6 @@
 //! What to do for a discharge, in order.
 
-use super::{Discharge, Done, Wanted};
+use super::computed::{Discharge, Done, Wanted};
 use crate::codes::{DischargeBy, StepWhen};
 use crate::formats::TestStepDoc;
 use crate::units::{show_hours, trimmed};

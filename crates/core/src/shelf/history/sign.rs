@@ -102,7 +102,8 @@ fn parted(samples: &[Sample], run: &Run, flows: &[bool]) -> Vec<Run> {
     let mut cuts = Vec::new();
     if run.active() && turn_v > 0.0 {
         // The furthest the volts went since they last turned, and which way they go.
-        let (mut top, mut bottom): (Option<(usize, f64)>, Option<(usize, f64)>) = (None, None);
+        let mut top: Option<(usize, f64)> = None;
+        let mut bottom: Option<(usize, f64)> = None;
         for k in run.from..run.to {
             let Some(v) = samples[k].volts.filter(|_| flows[k]) else { continue };
             if top.is_none_or(|(_, high)| v >= high - 0.02 * turn_v) {

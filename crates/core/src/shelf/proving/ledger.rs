@@ -1,7 +1,7 @@
 //! Where the energy of a test went, place by place: what comes in goes out, turns to heat or stays.
 
 use crate::advice::discharge::{Discharge, Done, lead_heat_wh, rest_energy_wh};
-use crate::codes::{DischargeBy, Place, TestPlace};
+use crate::codes::{DischargeBy, Place, SourceKind, TestPlace};
 use crate::formats::{LedgerRowDoc, ResultDoc};
 use crate::parts::pack::Pack;
 use crate::parts::source::Source;
@@ -36,7 +36,7 @@ impl<'a> Ledger<'a> {
     pub(super) fn new(pack: &'a Pack, source: Option<&Source>, by: DischargeBy) -> Self {
         Self {
             pack,
-            battery: super::is_battery(source),
+            battery: source.is_some_and(|source| source.kind == SourceKind::Battery),
             by,
             source: Row::default(),
             charger: Row::default(),

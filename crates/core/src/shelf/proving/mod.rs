@@ -7,7 +7,7 @@ mod regenerate;
 use crate::advice::answer::answer;
 use crate::advice::discharge::{Discharge, Done, Wanted, cannot, gives, graver_first, refuses, stop};
 use crate::advice::steps::emergency;
-use crate::codes::{AfterTest, DischargeBy, EndReason, SegmentKind, Severity, SourceKind, StepWhen, TestCheckCode};
+use crate::codes::{AfterTest, DischargeBy, EndReason, SegmentKind, Severity, StepWhen, TestCheckCode};
 use crate::formats::{
     Balancer, ChargerKind, GoalDoc, GoalKind, PLAN_FORMAT, PackDoc, PlanDoc, Problems, ResultDoc, StartDoc,
     TEST_FORMAT, TEST_RESULT_FORMAT, TestCheckDoc, TestDoc, TestPhaseDoc, TestPinchDoc, TestPoint, TestResultDoc,
@@ -18,7 +18,6 @@ use crate::parts::lead;
 use crate::parts::plan::{ROOM_C, alone, resolve};
 use crate::parts::problems::Checked;
 use crate::parts::sink::{self, Around, USUAL_EFFICIENCY};
-use crate::parts::source::Source;
 use crate::units::{in_amp_hours, significant, trimmed};
 
 /// From so much of its charge on it need not be charged first.
@@ -392,9 +391,4 @@ impl Test {
         self.result.total_high_s = Some(self.span_s.1 * times);
         Ok(self.result)
     }
-}
-
-/// Whether a source is a battery.
-fn is_battery(source: Option<&Source>) -> bool {
-    source.is_some_and(|source| source.kind == SourceKind::Battery)
 }

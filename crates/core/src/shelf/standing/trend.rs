@@ -87,6 +87,7 @@ pub(crate) fn line(points: &[Point], least_reach: f64) -> Option<Line> {
 }
 
 #[cfg(test)]
+#[allow(clippy::unwrap_used)]
 mod tests {
     use super::*;
 
@@ -96,7 +97,7 @@ mod tests {
 
     #[test]
     fn a_slip_does_not_turn_the_line() {
-        let found = line(&points(&[10.0, 9.5, 9.0, 3.0, 8.0, 7.5, 7.0]), 1.0).expect("seven points");
+        let found = line(&points(&[10.0, 9.5, 9.0, 3.0, 8.0, 7.5, 7.0]), 1.0).unwrap();
         assert!((found.slope + 0.5).abs() < 0.02, "{}", found.slope);
         assert!((found.level - 10.0).abs() < 0.1, "{}", found.level);
         assert!(found.slope_low < -0.5 && found.slope_high > -0.5);
