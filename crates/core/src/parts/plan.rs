@@ -11,7 +11,6 @@ use crate::parts::meter::{self, Correction};
 use crate::parts::pack::{self, Pack};
 use crate::parts::parallel::{self, Member};
 use crate::parts::problems::Checked;
-use crate::parts::sink;
 use crate::parts::source::{self, Source, usual_regulation};
 use crate::physics::cell::Chemistry;
 use crate::physics::operating::LoadDraw;
@@ -357,7 +356,8 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
         check.add("pack", "there is no pack", "a pack: chemistry, series and capacity_ah at least");
     }
     // A pack above its goal is discharged into what it stands before, without any source.
-    let drains = doc.charger.as_ref().is_some_and(|charger| sink::of_charger(charger).is_some()) && aims_low(doc);
+    let passive = |charger: &ChargerDoc| charger.kind.is_some_and(ChargerKind::passive);
+    let drains = doc.charger.as_ref().is_some_and(passive) && aims_low(doc);
     if doc.source.is_none() && doc.load.is_none() && !drains {
         check.add("source", "nothing feeds the pack and nothing draws from it", "a source, a load or both");
     }

@@ -206,6 +206,9 @@ fn it_comes_down_through_what_stands_before_it(#[case] charger: Value) {
     let told = result.discharge.unwrap();
     assert!(told.phase.is_some(), "{:?}", told.checks);
     assert!(told.checks.iter().any(|check| check.code == TestCheckCode::NothingEnds));
+    // A charger's own discharger needs something to run on.
+    let unfed = plan(&[("/source", Value::Null)]);
+    assert_eq!(unfed.unwrap_err().problems[0].pointer, "/source");
     // At its goal already nothing feeds it and nothing is to be taken out.
     let there = plan(&[("/source", Value::Null), ("/charger", charger), ("/pack/start", json!({ "soc": 0.3 }))]);
     assert_eq!(there.unwrap_err().problems[0].pointer, "/source");

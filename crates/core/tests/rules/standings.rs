@@ -283,6 +283,14 @@ fn a_test_in_frost_is_shown_and_not_counted() {
 }
 
 #[test]
+fn what_is_known_is_of_one_pack_however_many_are_joined() {
+    let mut two = lipo();
+    two["packs_in_parallel"] = json!(2);
+    let health = |pack: &Value| stands(pack, vec![test(30.0, 3.6)]).health.unwrap().value;
+    assert!((health(&two) - health(&lipo())).abs() < 1e-9);
+}
+
+#[test]
 fn what_is_wrong_with_a_record_is_named() {
     let wrong = |record: Value| {
         let ask = json!({ "pack": lipo(), "now": at(0.0), "records": [record] });

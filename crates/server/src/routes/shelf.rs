@@ -183,9 +183,10 @@ async fn shelf(State(app): State<App>, Query(query): Query<ShelfQuery>) -> Resul
     let tags = app.database.standings().tags().await?;
     let mut packs = Vec::with_capacity(page.packs.len());
     for (pack, kept) in page.packs {
-        let standing = match kept.map(serde_json::from_value) {
-            Some(Ok(standing)) => Some(standing),
-            _ => worth(&app, &pack).await?.map(|(_, standing)| standing),
+        let standing = match kept {
+            // What cannot be told is kept as nothing.
+            Some(kept) => serde_json::from_value(kept).ok(),
+            None => worth(&app, &pack).await?.1,
         };
         packs.push(ShelvedDoc { pack: pack.into(), standing });
     }
@@ -196,7 +197,7 @@ async fn shelf(State(app): State<App>, Query(query): Query<ShelfQuery>) -> Resul
 async fn work_out(app: &App, packs: Vec<Stored>) -> Result<(), Problem> {
     let mut kept = Vec::with_capacity(packs.len());
     for pack in packs {
-        kept.extend(worth(app, &pack).await?.map(|(worth, _)| worth));
+        kept.push(worth(app, &pack).await?.0);
     }
     app.database.standings().keep(&kept).await?;
     Ok(())
@@ -229,12 +230,17 @@ pub(crate) async fn keep_up(app: App) {
     }
 }
 
-/// What a pack is worth; none where it is not said well enough.
-async fn worth(app: &App, pack: &Stored) -> Result<Option<(Worth, StandingDoc)>, Problem> {
+/// What a pack is worth; nothing where it is not said well enough, which holds for a day as well.
+async fn worth(app: &App, pack: &Stored) -> Result<(Worth, Option<StandingDoc>), Problem> {
     let known = app.database.standings().known_of(pack.id).await?;
     let now = OffsetDateTime::now_utc();
-    let Ok(document) = from_value::<PackDoc>(&pack.document) else { return Ok(None) };
-    let Ok(standing) = standing_of(document, &known, now) else { return Ok(None) };
+    let told = from_value::<PackDoc>(&pack.document).and_then(|document| standing_of(document, &known, now));
+    let Ok(standing) = told else {
+        let holds_until = now + time::Duration::DAY;
+        let document = json!({});
+        let rank = rank(NeedCode::Nothing);
+        return Ok((Worth { pack: pack.id, document, rank, due: None, health: None, used: None, holds_until }, None));
+    };
     let moment = |at: &Option<String>| at.as_deref().and_then(|at| OffsetDateTime::parse(at, &Rfc3339).ok());
     let due = standing.need.by.clone().or_else(|| standing.upcoming.as_ref().and_then(|next| next.by.clone()));
     let used = known.runs.first().and_then(|(_, run)| run["ended_at"].as_str().map(str::to_owned));
@@ -247,7 +253,7 @@ async fn worth(app: &App, pack: &Stored) -> Result<Option<(Worth, StandingDoc)>,
         used: moment(&used),
         holds_until: moment(&Some(standing.holds_until.clone())).unwrap_or(now),
     };
-    Ok(Some((worth, standing)))
+    Ok((worth, Some(standing)))
 }
 
 /// What comes first on a shelf sorted by what needs the person.
@@ -286,7 +292,8 @@ fn of_run(run: &Value) -> Option<RecordDoc> {
         kind: Some(if charge_ah.is_some_and(|ah| ah < 0.0) { RecordKind::Discharge } else { RecordKind::Charge }),
         at: Some(at),
         charge_ah: charge_ah.map(f64::abs),
-        end_soc: run["end_soc"].as_f64().filter(|_| done),
+        // Where a plan ends is where a charge by it ended; what came out, or to and fro, ended elsewhere.
+        end_soc: run["end_soc"].as_f64().filter(|_| done && charge_ah.is_some_and(|ah| ah > 0.0)),
         ..RecordDoc::default()
     })
 }

@@ -109,3 +109,19 @@ async fn tests_cells_and_gauges_are_computed_without_keeping() {
     assert_eq!(api.post("/api/gauge", &gauge).await.json()["marks"].as_array().unwrap().len(), 3);
     assert_eq!(api.post("/api/gauge", &json!({ "pack": pack })).await.status, StatusCode::UNPROCESSABLE_ENTITY);
 }
+
+#[tokio::test]
+async fn what_came_out_of_a_pack_never_counts_as_a_charge_to_full() {
+    let api = Api::start().await;
+    let one = pack(&api, "Glider").await;
+    let run = |charge_ah: f64| {
+        json!({ "links": { "pack": { "id": one["id"], "version": 1 } }, "document": {
+            "format": "rumek.run/1", "name": "A log", "plan": { "format": "rumek.plan/1" }, "result": { "end": { "soc": 1.0 } },
+            "started_at": "2026-05-01T10:00:00Z", "ended_at": "2026-05-01T11:00:00Z", "end": "done", "charge_ah": charge_ah } })
+    };
+    assert_eq!(api.post("/api/runs", &run(-1.9)).await.status, StatusCode::CREATED);
+    assert_eq!(api.get("/api/shelf").await.json()["packs"][0]["standing"]["charge"], Value::Null);
+    assert_eq!(api.post("/api/runs", &run(1.9)).await.status, StatusCode::CREATED);
+    let charge = &api.get("/api/shelf").await.json()["packs"][0]["standing"]["charge"];
+    assert!(charge["high"].as_f64().unwrap() > 0.8, "{charge}");
+}

@@ -10,8 +10,8 @@ mod trend;
 use crate::codes::{FigureFrom, LastUse, RecordKind};
 use crate::formats::moment::{unix_s, written};
 use crate::formats::{
-    CapacityPointDoc, ChargeNowDoc, FigureDoc, Problems, ReachesDoc, ResistancePointDoc, SpanDoc, StandingAskDoc,
-    StandingDoc, TrendDoc,
+    CapacityPointDoc, ChargeNowDoc, FigureDoc, PackDoc, Problems, ReachesDoc, ResistancePointDoc, SpanDoc,
+    StandingAskDoc, StandingDoc, TrendDoc,
 };
 use crate::parts::pack::Pack;
 use crate::parts::plan::alone;
@@ -52,7 +52,9 @@ const FORESEEN_YEARS: f64 = 15.0;
 /// Everything wrong with the pack or a record, each problem with its JSON pointer.
 pub fn standing(ask: &StandingAskDoc) -> Result<StandingDoc, Problems> {
     let mut problems = Problems::default();
-    let pack = ask.pack.as_ref().map(alone).transpose().map_err(|wrong| wrong.under("/pack"))?;
+    // What is known is of one pack, however many of it a plan joins.
+    let one = ask.pack.clone().map(|pack| PackDoc { packs_in_parallel: Some(1), ..pack });
+    let pack = one.as_ref().map(alone).transpose().map_err(|wrong| wrong.under("/pack"))?;
     let now_s = ask.now.as_deref().and_then(unix_s);
     if now_s.is_none() {
         problems.add("/now", "it is not said when now is", "RFC 3339, such as 2026-11-25T14:20:00Z");
