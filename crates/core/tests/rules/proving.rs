@@ -96,7 +96,7 @@ fn a_cycle_given_back_costs_what_is_lost_on_both_ways() {
 #[case::gives_nothing_back(&[("/discharge/by", json!("source")), ("/charger/regenerates", json!(false))], TestCheckCode::NotRegenerative)]
 #[case::a_supply_takes_nothing(&[("/discharge/by", json!("source")), ("/source", json!({ "kind": "bench_supply", "max_voltage_v": 15, "max_current_a": 20 }))], TestCheckCode::SourceTakesNothing)]
 #[case::no_room(&[("/discharge/by", json!("source")), ("/source/soc", json!(1.0)), ("/pack/start", json!({ "soc": 1.0 }))], TestCheckCode::NoRoom)]
-#[case::above_the_window(&[("/discharge/by", json!("source")), ("/charger/input_max_v", json!(12.4)), ("/source/soc", json!(0.55)), ("/charger/discharge_max_w", json!(200))], TestCheckCode::InputWindow)]
+#[case::above_the_window(&[("/discharge/by", json!("source")), ("/charger/input_max_v", json!(12.72)), ("/charger/discharge_max_w", json!(200)), ("/discharge/current_a", json!(10))], TestCheckCode::InputWindow)]
 #[case::the_battery_runs_out(&[("/source/soc", json!(0.52)), ("/source/capacity_ah", json!(12))], TestCheckCode::SourceShort)]
 #[case::a_retired_pack(&[("/pack/mark", json!("retired"))], TestCheckCode::Retired)]
 #[case::the_charge_is_refused(&[("/pack/temperature_c", json!(-5.0))], TestCheckCode::ChargeRefused)]
@@ -104,6 +104,9 @@ fn what_must_not_be_is_a_stop(#[case] changes: &[(&str, Value)], #[case] code: T
     let result = planned(&with(field(), changes)).unwrap();
     assert!(codes(&result).contains(&(code, "stop")), "{:?}", result.checks);
     assert!(result.phases.is_empty() && result.steps.is_empty() && result.total_s.is_none());
+    let mut said: Vec<_> = result.checks.iter().map(|check| &check.message).collect();
+    said.dedup();
+    assert_eq!(said.len(), result.checks.len(), "{said:?}");
 }
 
 fn full(changes: &[(&str, Value)]) -> Value {
@@ -167,7 +170,8 @@ fn a_lamp_is_made_for_the_full_pack() {
         let discharge = json!({ "by": "lamp", "lamp_rated_v": lamp_v, "lamp_rated_w": 21, "lamps_in_parallel": 2 });
         codes(&planned(&full(&[("/discharge", discharge)])).unwrap()).contains(&(TestCheckCode::LampVoltage, "stop"))
     };
-    assert!(into(12.0) && into(15.0) && !into(17.0) && !into(24.0));
+    // Some 16.6 V under it: a lamp bears a fifth more than stands on it.
+    assert!(into(12.0) && into(13.5) && !into(14.2) && !into(24.0));
 }
 
 fn plan(changes: &[(&str, Value)]) -> Result<ResultDoc, Problems> {

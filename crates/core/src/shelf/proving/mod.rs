@@ -132,13 +132,18 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
         let start = StartDoc { soc: Some(significant(emptied.max(0.0))), ..StartDoc::default() };
         test.charge(&answer(&plan(start, goal))?, emptied, &mut rows);
     }
-    let paid = regenerate::paid(&regenerate::Asked {
-        phases: &test.result.phases,
-        source,
-        charger: resolved.charger.as_ref(),
-        back,
-        cycle_s: test.at_s,
-    });
+    // Where a charge is refused, what it would cost cannot be told.
+    let paid = if refuses(&test.result.checks) {
+        regenerate::Paid::default()
+    } else {
+        regenerate::paid(&regenerate::Asked {
+            phases: &test.result.phases,
+            source,
+            charger: resolved.charger.as_ref(),
+            back,
+            cycle_s: test.at_s,
+        })
+    };
     test.result.checks.extend(paid.checks);
     test.result.cycles_possible = paid.cycles;
     test.result.cycle_costs_wh = paid.costs_wh.map(significant);
@@ -379,6 +384,8 @@ impl Test {
 
     fn finish(mut self, rows: ledger::Ledger<'_>, cycles: u32) -> Result<TestResultDoc, Problems> {
         self.result.checks = graver_first(std::mem::take(&mut self.result.checks));
+        // Both charges may be refused for one reason.
+        self.result.checks.dedup();
         if refuses(&self.result.checks) {
             let TestResultDoc { format, resolved, assumed, checks, emergency, .. } = self.result;
             let nothing = empty(&resolved, assumed, emergency);
