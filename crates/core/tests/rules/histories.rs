@@ -245,3 +245,20 @@ fn every_segment_is_found_in_a_thousand_logs() {
     assert!(within * 1000 >= FILES * 975, "{within}");
     assert!(signs == FILES && worst < 0.012, "{signs}, {worst}");
 }
+
+/// A logger that flickers about nothing for a day must not take a day to read.
+#[test]
+fn a_log_that_flickers_is_read_all_the_same() {
+    let mut dice = Dice(3);
+    let mut history = LogHistory::new(None).unwrap();
+    for t_s in 0..90_000 {
+        let rest = !(30_000..60_000).contains(&t_s);
+        let amps = if rest { if dice.one_in(8) { 0.03 } else { 0.0 } } else { -1.0 };
+        let volts = if rest { 12.6 } else { 12.4 - f64::from(t_s - 30_000) / 20_000.0 };
+        let reading = RunReadingDoc { terminal_v: Some(volts), terminal_a: Some(amps), ..RunReadingDoc::default() };
+        history.push(f64::from(t_s), &reading);
+    }
+    let kinds: Vec<SegmentKind> =
+        history.finish(LogMappingDoc::default(), None).segments.iter().map(|segment| segment.kind).collect();
+    assert_eq!(kinds, [SegmentKind::Rest, SegmentKind::Discharge, SegmentKind::Rest]);
+}

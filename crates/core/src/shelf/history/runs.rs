@@ -5,6 +5,8 @@ use crate::codes::SegmentKind;
 
 /// What lasts less is a pulse, or a pause, of what goes on around it, s.
 const PULSE_S: f64 = 120.0;
+/// A pause lasts no more than so many times as long as what it parts.
+const PAUSES: f64 = 10.0;
 /// A rest shorter than this between a charge and a discharge is the moment of turning, s.
 const TURNING_S: f64 = 20.0;
 /// A silence is a gap from so long on, s …
@@ -121,14 +123,66 @@ pub(super) fn range(samples: &[Sample]) -> (f64, f64) {
     if low <= high { (low, high) } else { (0.0, 0.0) }
 }
 
+/// When each line was written, s, with every silence left out: what was silent lasted nobody knows how long.
+fn heard_s(samples: &[Sample], gaps: &[bool]) -> Vec<f64> {
+    let mut silent_s = 0.0;
+    samples
+        .iter()
+        .enumerate()
+        .map(|(k, sample)| {
+            if gaps[k] {
+                silent_s += sample.t_s - samples[k - 1].t_s;
+            }
+            sample.t_s - silent_s
+        })
+        .collect()
+}
+
 /// How long a run lasts, until the next begins, s.
-fn lasts_s(runs: &[Run], n: usize, samples: &[Sample], gaps: &[bool]) -> f64 {
+fn lasts_s(runs: &[Run], n: usize, heard_s: &[f64]) -> f64 {
     let run = &runs[n];
     let end = if runs.get(n + 1).is_some_and(|next| !next.apart) { run.to } else { run.to - 1 };
-    let end = end.min(samples.len() - 1);
-    // What was silent lasted nobody knows how long.
-    let silent_s: f64 = (run.from + 1..=end).filter(|k| gaps[*k]).map(|k| samples[k].t_s - samples[k - 1].t_s).sum();
-    samples[end].t_s - samples[run.from].t_s - silent_s
+    heard_s[end.min(heard_s.len() - 1)] - heard_s[run.from]
+}
+
+/// Takes what lasts a moment into what goes on on both sides of it. A current near to none flickers thousands of times:
+/// one pass after the other makes few of them.
+fn unflickered(mut runs: Vec<Run>, heard_s: &[f64]) -> Vec<Run> {
+    const MOMENT_S: f64 = 20.0;
+    const PASSES: usize = 12;
+    /// So few are looked at each by itself.
+    const FEW: usize = 500;
+    for _ in 0..PASSES {
+        let before = runs.len();
+        if before < FEW {
+            break;
+        }
+        let mut found: Vec<Run> = Vec::with_capacity(before);
+        for n in 0..before {
+            let run = runs[n];
+            let alike =
+                runs.get(n + 1).is_some_and(|next| !next.apart && found.last().is_some_and(|a| a.kind == next.kind));
+            let brief_s = lasts_s(&runs, n, heard_s);
+            match found.last_mut() {
+                Some(last) if !run.apart && last.kind == run.kind => last.to = run.to,
+                // No longer than what it interrupts: else the other way round.
+                Some(last)
+                    if !run.apart
+                        && alike
+                        && brief_s < MOMENT_S
+                        && brief_s <= heard_s[run.from] - heard_s[last.from] =>
+                {
+                    last.to = run.to;
+                }
+                _ => found.push(run),
+            }
+        }
+        runs = found;
+        if runs.len() == before {
+            break;
+        }
+    }
+    runs
 }
 
 /// Joins what belongs together: neighbours of one kind that nothing parts.
@@ -144,7 +198,9 @@ fn joined(runs: Vec<Run>) -> Vec<Run> {
 }
 
 /// Takes pauses into what goes on around them, then pulses, then moments of turning.
-pub(super) fn settled(mut runs: Vec<Run>, samples: &[Sample], gaps: &[bool]) -> Vec<Run> {
+pub(super) fn settled(runs: Vec<Run>, samples: &[Sample], gaps: &[bool]) -> Vec<Run> {
+    let heard_s = heard_s(samples, gaps);
+    let mut runs = unflickered(runs, &heard_s);
     type Rule = fn(&Run, Option<&Run>, Option<&Run>) -> Option<SegmentKind>;
     // A pause between two stretches of one kind belongs to them.
     let pause: Rule = |run, before, after| match (before, after) {
@@ -168,10 +224,16 @@ pub(super) fn settled(mut runs: Vec<Run>, samples: &[Sample], gaps: &[bool]) -> 
         // The shortest first, so that what is long enough draws in its neighbours one after the other.
         loop {
             let takes = (0..runs.len()).filter_map(|n| {
-                let lasts_s = lasts_s(&runs, n, samples, gaps);
+                let lasts_of = |n: usize| lasts_s(&runs, n, &heard_s);
+                let lasts_s = lasts_of(n);
                 let before = n.checked_sub(1).map(|k| &runs[k]).filter(|_| !runs[n].apart);
                 let after = runs.get(n + 1).filter(|after| !after.apart);
                 let kind = (lasts_s < least_s).then(|| rule(&runs[n], before, after)).flatten()?;
+                // Long between two flickers it is a rest, no pause.
+                let near_s = || lasts_of(n.saturating_sub(1)).min(lasts_of(n + 1));
+                if !runs[n].active() && kind != SegmentKind::Rest && lasts_s > PAUSES * near_s() {
+                    return None;
+                }
                 Some((n, lasts_s, kind))
             });
             let Some((n, _, kind)) = takes.min_by(|a, b| a.1.total_cmp(&b.1)) else { break };
