@@ -56,5 +56,16 @@ export const inDegrees = (celsius: number) => (current.degrees === "°F" ? celsi
 /** A temperature as it is to be read, with its unit. */
 export const degrees = (celsius: number, places = 1) => `${trimmed(inDegrees(celsius), places)} ${current.degrees}`;
 
+const TEMPERATURES = /(-?\d+(?:\.\d+)?)(?:( to | and )(-?\d+(?:\.\d+)?))? °C( warmer| a minute)?/g;
+
+/** A sentence of the core with its temperatures in the unit that was set; differences as that. */
+export function told(sentence: string): string {
+  if (current.degrees === "°C") return sentence;
+  return sentence.replace(TEMPERATURES, (_, first: string, between: string | undefined, second: string | undefined, by = "") => {
+    const shown = (celsius: string) => trimmed(by ? Number(celsius) * 1.8 : inDegrees(Number(celsius)), 1);
+    return `${shown(first)}${second === undefined ? "" : `${between ?? ""}${shown(second)}`} °F${by}`;
+  });
+}
+
 /** What a charge costs, in the currency that was set. */
 export const money = (value: number) => [trimmed(value, 3), current.currency].filter(Boolean).join(" ");

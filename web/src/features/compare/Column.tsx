@@ -1,4 +1,4 @@
-import { money } from "../../ui/preferences";
+import { money, told } from "../../ui/preferences";
 import { Button } from "antd";
 import type { ResultDoc } from "../../api/client";
 import { explain } from "../../ui/feedback";
@@ -57,11 +57,11 @@ function Figures({ result, first }: { result: ResultDoc; first: ResultDoc | unde
         <Figure term="Heat" value={delivered.heat_wh} first={first?.delivered.heat_wh} show={(wh) => `${trimmed(wh, 1)} Wh`} />
         <Figure term="Cost" value={delivered.cost} first={first?.delivered.cost} show={money} />
       </dl>}
-      {result.verdict && <p>{result.verdict}</p>}
+      {result.verdict && <p>{told(result.verdict)}</p>}
       <ul className="compare-checks">
         {grave.map((check) => (
           <li key={check.code + check.at} className={check.severity}>
-            <strong>{check.severity}:</strong> {check.message}
+            <strong>{check.severity}:</strong> {told(check.message)}
           </li>
         ))}
         {grave.length === 0 && <li className="muted">No stop, no caution.</li>}

@@ -1,3 +1,4 @@
+import { told } from "../../ui/preferences";
 import { day } from "../../ui/clock";
 import type { ResultDoc } from "../../api/client";
 
@@ -18,7 +19,7 @@ export function PrintHead({ name, result }: { name: string; result: ResultDoc })
       <ul>
         {grave.map((check) => (
           <li key={check.code + check.message}>
-            <strong>{check.accepted ? "stop, accepted" : check.severity}:</strong> {check.message}
+            <strong>{check.accepted ? "stop, accepted" : check.severity}:</strong> {told(check.message)}
           </li>
         ))}
       </ul>

@@ -1,3 +1,4 @@
+import { told } from "../../ui/preferences";
 import type { Schemas } from "../../api/client";
 import { useRows } from "../../api/shelves";
 import { ChoiceInput } from "../../ui/ChoiceInput";
@@ -38,7 +39,7 @@ export function Donor({ one, donor, fixed }: Props) {
       {donor && (
         <>
           <p className={donor.accepted ? "" : "donor-warning"}>
-            <span aria-hidden="true">{donor.accepted ? "●" : "▲"}</span> {donor.message}
+            <span aria-hidden="true">{donor.accepted ? "●" : "▲"}</span> {told(donor.message)}
           </p>
           {bears && bears.length > 0 && <p className="muted">What each bears: {bears.join(", ")}.</p>}
           <ol className="stage-steps">

@@ -1,3 +1,4 @@
+import { told } from "../../ui/preferences";
 import { clock } from "../../ui/clock";
 import { Button } from "antd";
 import { useEffect, useState } from "react";
@@ -23,7 +24,7 @@ export function History({ one }: { one: Case }) {
       <ol>
         {events.map((event) => (
           <li key={event.at} className={event.state ?? ""}>
-            <b>{event.stage ? STAGE_WORDS[event.stage] : ""}</b> {event.message}
+            <b>{event.stage ? STAGE_WORDS[event.stage] : ""}</b> {told(event.message ?? "")}
           </li>
         ))}
       </ol>

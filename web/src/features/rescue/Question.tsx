@@ -1,3 +1,4 @@
+import { told } from "../../ui/preferences";
 import { Button, Checkbox } from "antd";
 import { type ReactNode, useState } from "react";
 import type { Schemas } from "../../api/client";
@@ -30,13 +31,13 @@ export function Question({ one, question, more, problems }: Props) {
   return (
     <section className="ask" aria-label="The next question" key={pointer}>
       <p className="ask-more muted">{more > 0 ? `${more} more after this` : "the last one"}</p>
-      <h2 className="ask-question">{question.question}</h2>
-      <p className="ask-why">{question.why}</p>
+      <h2 className="ask-question">{told(question.question)}</h2>
+      <p className="ask-why">{told(question.why)}</p>
       <div className="ask-input">
         <Asked one={one} pointer={pointer} problems={problems} />
       </div>
       <p className="ask-how">
-        <b>How to find out.</b> {question.how}
+        <b>How to find out.</b> {told(question.how)}
       </p>
       <Button
         type="link"

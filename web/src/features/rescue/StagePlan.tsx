@@ -1,3 +1,4 @@
+import { told } from "../../ui/preferences";
 import { Button } from "antd";
 import type { RescueResultDoc, RescueStageDoc } from "../../api/client";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
@@ -48,7 +49,7 @@ function StageOutline({ stage, n }: { stage: RescueStageDoc; n: number }) {
         </span>{" "}
         {STAGE_WORDS[stage.kind]} <span className="stage-times muted">{stageTimes(stage)}</span>
       </h3>
-      <p>{stage.message}</p>
+      <p>{told(stage.message)}</p>
       {stage.curve.length > 0 && <CorridorChart stage={stage} readings={[]} />}
       <details>
         <summary>How, and when to stop</summary>
@@ -63,7 +64,7 @@ export function StageDetails({ stage }: { stage: RescueStageDoc }) {
     <>
       <ol className="stage-steps">
         {stage.steps.map((step) => (
-          <li key={step}>{step}</li>
+          <li key={step}>{told(step)}</li>
         ))}
       </ol>
       {stage.abort_if.length > 0 && (
@@ -71,7 +72,7 @@ export function StageDetails({ stage }: { stage: RescueStageDoc }) {
           <h4>Stop at once if</h4>
           <ul className="stage-aborts">
             {stage.abort_if.map((abort) => (
-              <li key={abort.code + abort.message}>{abort.message}</li>
+              <li key={abort.code + abort.message}>{told(abort.message)}</li>
             ))}
           </ul>
         </>

@@ -1,3 +1,4 @@
+import { told } from "../../ui/preferences";
 import { Button, Segmented } from "antd";
 import type { RescueResultDoc, Schemas } from "../../api/client";
 import { useRows } from "../../api/shelves";
@@ -39,7 +40,7 @@ export function VerdictPanel({ one, result, dimmed }: Props) {
       <p className="verdict-word">
         <span aria-hidden="true">{VERDICT_MARKS[result.verdict]}</span> {VERDICT_WORDS[result.verdict]}
       </p>
-      <p>{result.message}</p>
+      <p>{told(result.message)}</p>
       <Emergency said={result.emergency} />
       {result.ask.length > 0 && <p className="muted">What is not said yet counts as the dangerous case.</p>}
       <ul className="reasons">
@@ -49,7 +50,7 @@ export function VerdictPanel({ one, result, dimmed }: Props) {
               {MARKS[reason.severity]}
             </span>
             <div>
-              <p>{reason.message}</p>
+              <p>{told(reason.message)}</p>
               {reason.would_change && <p className="muted">{reason.would_change}</p>}
             </div>
           </li>
@@ -76,7 +77,7 @@ export function VerdictPanel({ one, result, dimmed }: Props) {
 function Fit({ fit }: { fit: Schemas["FitDoc"] }) {
   return (
     <p className="fit">
-      <b>{fit.fits ? `${fit.name} does.` : `${fit.name} does not do.`}</b> {fit.message}
+      <b>{fit.fits ? `${fit.name} does.` : `${fit.name} does not do.`}</b> {told(fit.message)}
     </p>
   );
 }
@@ -92,7 +93,7 @@ function Alternatives({ fits, fixed }: { fits: Schemas["FitDoc"][]; fixed: boole
         {fits.map((fit) => (
           <li key={fit.name}>
             <p>
-              <b>{fit.name}.</b> {fit.message}
+              <b>{fit.name}.</b> {told(fit.message)}
             </p>
             {!fixed && (
               <Button

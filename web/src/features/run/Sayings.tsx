@@ -1,3 +1,4 @@
+import { told } from "../../ui/preferences";
 import type { Schemas } from "../../api/client";
 
 const MARKS = { stop: "■", caution: "▲", note: "·" } as const;
@@ -9,7 +10,7 @@ export function Sayings({ said }: { said: readonly Schemas["SayingDoc"][] }) {
       <span className="check-mark" aria-hidden="true">
         {MARKS[saying.severity]}
       </span>
-      <p>{saying.message}</p>
+      <p>{told(saying.message)}</p>
     </li>
   ));
 }

@@ -1,3 +1,4 @@
+import { told } from "../../ui/preferences";
 import type { StandingDoc } from "../../api/client";
 import { chargeWords, date, healthWords, NEED_WORDS } from "./standingWords";
 
@@ -10,7 +11,7 @@ export function Standing({ standing }: { standing: StandingDoc | null | undefine
     <div className="standing">
       <p className={`need need-${need.code}`}>
         <strong>{NEED_WORDS[need.code]}</strong>
-        {need.code !== "nothing" && ` ${need.message}`}
+        {need.code !== "nothing" && ` ${told(need.message)}`}
         {need.by && need.code !== "nothing" && ` By ${date(need.by)}.`}
         {next?.by && ` until ${date(next.by)}: ${NEED_WORDS[next.code].toLowerCase()}.`}
       </p>

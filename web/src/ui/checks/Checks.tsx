@@ -1,3 +1,4 @@
+import { told } from "../preferences";
 import type { CheckDoc } from "../../api/client";
 import { PLACE_WORDS } from "../words";
 import "./checks.css";
@@ -31,7 +32,7 @@ export function Checks({ checks, onShow, onAccept, onRescue }: Props) {
                 <span className={check.severity === "note" ? "unseen" : "check-grade"}>
                   {check.accepted ? "stop, accepted" : check.severity}:
                 </span>{" "}
-                {check.message}{" "}
+                {told(check.message)}{" "}
                 {check.severity !== "note" && (
                   <button
                     type="button"
