@@ -361,6 +361,29 @@ pub(crate) fn significant(value: f64) -> f64 {
     if value == 0.0 || !value.is_finite() {
         return value;
     }
-    let factor = 10f64.powi(5 - value.abs().log10().floor() as i32);
-    (value * factor).round() / factor
+    let places = 5 - decade(value.abs());
+    match TENS.get(places.unsigned_abs() as usize) {
+        Some(tens) if places >= 0 => (value * tens).round() / tens,
+        Some(tens) => (value / tens).round() * tens,
+        None => value,
+    }
+}
+
+/// Powers of ten that are exact.
+const TENS: [f64; 23] = [
+    1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20,
+    1e21, 1e22,
+];
+
+/// The power of ten that a normal number above nothing lies at or above. A curve has thousands of numbers: its binary
+/// exponent says which of two it is, at a tenth of a logarithm's cost.
+fn decade(value: f64) -> i32 {
+    let binary = ((value.to_bits() >> 52) & 0x7ff) as i32 - 1023;
+    let low = (f64::from(binary) * std::f64::consts::LOG10_2).floor() as i32;
+    let reached = match TENS.get((low + 1).unsigned_abs() as usize) {
+        Some(tens) if low + 1 >= 0 => value >= *tens,
+        Some(tens) => value * tens >= 1.0,
+        None => false,
+    };
+    low + i32::from(reached)
 }

@@ -31,12 +31,18 @@ pub(super) fn reached(samples: &[Sample], run: &Run) -> Option<Reached> {
     Some(Reached { end_v, most_v })
 }
 
-/// How one run ended; `others` are where those of its kind ended.
-pub(super) fn ended(samples: &[Sample], run: &Run, others: &[f64], pack: Option<&Pack>) -> Option<SegmentEnd> {
+/// How one run ended, by where its volts went; `others` are where those of its kind ended.
+pub(super) fn ended(
+    samples: &[Sample],
+    run: &Run,
+    reached: Option<Reached>,
+    others: &[f64],
+    pack: Option<&Pack>,
+) -> Option<SegmentEnd> {
     if !run.active() {
         return None;
     }
-    let Some(reached) = reached(samples, run) else { return Some(SegmentEnd::Stopped) };
+    let Some(reached) = reached else { return Some(SegmentEnd::Stopped) };
     let lines = &samples[run.from..run.to];
     let mut sizes: Vec<f64> = lines.iter().map(|sample| sample.amps.abs()).collect();
     let large_a = quantile(&mut sizes, 0.9).unwrap_or(0.0);

@@ -98,12 +98,13 @@ fn told(result: &mut LogResultDoc, samples: &mut [Sample], pack: Option<&Pack>) 
     let mut sums: Vec<_> =
         found.iter().enumerate().map(|(n, run)| sums::sums(samples, run, &kinds, &gaps, apart(n))).collect();
     sums::counted(&mut sums, finest_ah);
+    let reached: Vec<_> = found.iter().map(|run| ends::reached(samples, run)).collect();
     let ends_of = |kind: SegmentKind| -> Vec<f64> {
-        let of_kind = found.iter().filter(|run| run.kind == kind);
-        of_kind.filter_map(|run| ends::reached(samples, run).map(|reached| reached.end_v)).collect()
+        let of_kind = found.iter().zip(&reached).filter(|(run, _)| run.kind == kind);
+        of_kind.filter_map(|(_, reached)| reached.map(|reached| reached.end_v)).collect()
     };
     let (charges, discharges) = (ends_of(SegmentKind::Charge), ends_of(SegmentKind::Discharge));
-    let segment = |(run, sums): (&Run, &sums::Sums)| {
+    let segment = |((run, reached), sums): ((&Run, &Option<ends::Reached>), &sums::Sums)| {
         let others = if run.kind == SegmentKind::Charge { &charges } else { &discharges };
         let lasts_s = (sums.to_s - sums.from_s).max(1e-9);
         SegmentDoc {
@@ -118,11 +119,11 @@ fn told(result: &mut LogResultDoc, samples: &mut [Sample], pack: Option<&Pack>) 
             mean_a: significant(sums.charge_ah.abs() * 3600.0 / lasts_s),
             max_a: significant(sums.max_a),
             temperature_c: warmth(&samples[run.from..run.to]),
-            ended_by: ends::ended(samples, run, others, pack),
+            ended_by: ends::ended(samples, run, *reached, others, pack),
             gaps_s: sums.gaps_s,
         }
     };
-    result.segments = found.iter().zip(&sums).map(segment).collect();
+    result.segments = found.iter().zip(&reached).zip(&sums).map(segment).collect();
     let highest_v = runs::range(samples).1;
     let judged = Judged { segments: &result.segments, sums: &sums, highest_v, pack };
     result.tests = judged.tests();

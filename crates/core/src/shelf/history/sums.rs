@@ -49,7 +49,7 @@ fn silent_as(samples: &[Sample], run: &Run, k: usize) -> f64 {
 
 /// Whether a run pauses now and then.
 fn paused(kinds: &[SegmentKind], run: &Run) -> bool {
-    run.active() && kinds[run.from + 1..run.to - 1].contains(&SegmentKind::Rest)
+    run.active() && kinds.get(run.from + 1..run.to - 1).is_some_and(|within| within.contains(&SegmentKind::Rest))
 }
 
 /// What flows on average around a silence, pauses counted, A.
@@ -74,6 +74,7 @@ pub(super) fn sums(samples: &[Sample], run: &Run, kinds: &[SegmentKind], gaps: &
     let mut unsure_as2 = 0.0;
     let mut count = Counter { last_ah: samples[run.from].count_ah, ..Counter::default() };
     let volts = |k: usize| samples[k].volts;
+    let paused = paused(kinds, run);
     let leads_in = run.from > 0 && !run.apart;
     let leads_out = run.to < samples.len() && !next_apart;
     let first = if leads_in { run.from } else { run.from + 1 };
@@ -95,7 +96,7 @@ pub(super) fn sums(samples: &[Sample], run: &Run, kinds: &[SegmentKind], gaps: &
         let flow_as = match (k == run.from, k == run.to) {
             (true, _) => 0.5 * b.amps * step_s,
             (_, true) => 0.5 * a.amps * step_s,
-            _ if gaps[k] && paused(kinds, run) => around_a(samples, run, k) * step_s,
+            _ if gaps[k] && paused => around_a(samples, run, k) * step_s,
             _ if gaps[k] => silent_as(samples, run, k),
             _ => 0.5 * (a.amps + b.amps) * step_s,
         };
