@@ -98,7 +98,7 @@ fn understood(c: &mut Criterion) {
             RunReadingDoc { t_s: Some(t_s), terminal_v: Some(v * 1.002), source_a: Some(a), ..RunReadingDoc::default() }
         })
         .collect();
-    let ask = RunAskDoc { plan: Some(plan), now_s: None, readings: Some(readings) };
+    let ask = RunAskDoc { plan: Some(plan), now_s: None, readings: Some(readings), ..RunAskDoc::default() };
     c.bench_function("200 readings understood, the pack refitted", |b| {
         b.iter(|| understand(black_box(&ask)).expect("it answers"));
     });

@@ -53,7 +53,8 @@ fn judged(
         act(bench);
         readings.push(seen(bench, k >= 9));
     }
-    understand(&RunAskDoc { plan: Some(asked.clone()), now_s: None, readings: Some(readings) }).unwrap()
+    understand(&RunAskDoc { plan: Some(asked.clone()), now_s: None, readings: Some(readings), ..RunAskDoc::default() })
+        .unwrap()
 }
 
 fn switched_on(card: &ResultDoc, truth: &Truth, volts: f64, amps: f64) -> Bench {

@@ -180,6 +180,8 @@ impl Standings {
         let runs = "SELECT id, jsonb_build_object('ended_at', document -> 'ended_at', 'started_at', document -> 'started_at', \
                     'charge_ah', document -> 'charge_ah', 'end', document -> 'end', 'name', document -> 'name', \
                     'rest_voltage_v', document -> 'rest_voltage_v', 'end_soc', document #> '{result,end,soc}', \
+                    'run_down', jsonb_typeof(document #> '{result,discharge}') = 'object', \
+                    'fitted', document -> 'fitted', \
                     'packs_in_parallel', document #> '{plan,pack,packs_in_parallel}') AS document \
                     FROM runs WHERE pack_id = $1 AND ended AND archived_at IS NULL ORDER BY document ->> 'ended_at' DESC";
         let ask = |select: &str| Statement::from_sql_and_values(DbBackend::Postgres, select, vec![pack.into()]);

@@ -6306,7 +6306,7 @@ export interface components {
                 [key: string]: number;
             } | null;
         };
-        /** @description What a charge came to, beside what was planned; without a plan nothing was. */
+        /** @description What a charge came to, beside what was planned; without a plan nothing was. What came out is negative. */
         AccountDoc: {
             /**
              * Format: double
@@ -6387,6 +6387,8 @@ export interface components {
              */
             rated_c_rate?: number | null;
         };
+        /** @description What the amps on a card are to whoever stands there. */
+        AmpsMeaning: "dialled" | "turned_up_to" | "at_most";
         /** @description A reading with everything that is known of it. */
         ArchivedReadingDoc: {
             /**
@@ -7594,13 +7596,15 @@ export interface components {
             /** @description The ways that lead on from here; none while the stage goes on. */
             ways: components["schemas"]["WayDoc"][];
         };
-        /** @description What of a run may be kept with its pack; nothing where both figures are null. */
+        /** @description What of a run may be kept with its pack; nothing where all of it is null. */
         KeepDoc: {
             /**
              * Format: double
              * @description What one pack holds of its label, 0.05 to 1.2.
              */
             health?: number | null;
+            /** @description Of a whole discharge what one pack gave, as a record of it; when is the run's to say. */
+            record?: components["schemas"]["RecordDoc"] | null;
             /**
              * Format: double
              * @description Resistance of one pack, mΩ.
@@ -8607,11 +8611,13 @@ export interface components {
         PreflightAskDoc: {
             /** @description What was answered. */
             answers?: components["schemas"]["PreflightAnswerDoc"][] | null;
+            /** @description Of a whole discharge what takes the charge. */
+            discharge?: components["schemas"]["DischargeAskDoc"] | null;
             /** @description The plan. */
             plan?: components["schemas"]["PlanDoc"] | null;
         };
         /** @description What is measured, or seen to, before a charge begins. */
-        PreflightCode: "surface" | "air" | "no_load_voltage" | "supply_voltage" | "polarity" | "rest_voltage" | "cells" | "temperature" | "fuse";
+        PreflightCode: "surface" | "air" | "no_load_voltage" | "supply_voltage" | "polarity" | "rest_voltage" | "cells" | "temperature" | "fuse" | "sink" | "cut_off" | "clock";
         /** @description The list to go through before a charge. */
         PreflightDoc: {
             /** @description Whether the charge may begin: every item answered, none of them off. */
@@ -8843,6 +8849,31 @@ export interface components {
         };
         /** @description What is known of a pack at one moment. */
         RecordKind: "test" | "rest" | "charge" | "discharge" | "note";
+        /** @description One pack as a charge's readings made it out to be. */
+        RefitDoc: {
+            /**
+             * Format: double
+             * @description What it holds, Ah.
+             */
+            capacity_ah?: number | null;
+            /**
+             * Format: double
+             * @description … its standard deviation, Ah.
+             */
+            capacity_sd_ah?: number | null;
+            /**
+             * Format: double
+             * @description 10 s resistance, mΩ.
+             */
+            resistance_mohm?: number | null;
+            /**
+             * Format: double
+             * @description … its standard deviation, mΩ.
+             */
+            resistance_sd_mohm?: number | null;
+            /** @description Whether it was a whole charge, from low to full. */
+            whole?: boolean | null;
+        };
         /** @description A rescue being carried out, as it is kept. */
         RescueCaseDoc: {
             /** @description When it ended, RFC 3339 UTC. */
@@ -9078,6 +9109,11 @@ export interface components {
             /** @description Which limit set the current. */
             current_limited_by: components["schemas"]["LimitCode"];
             /**
+             * @description What the amps are to whoever stands there; null in what was kept before this was said.
+             * @default null
+             */
+            current_means: components["schemas"]["AmpsMeaning"] | null;
+            /**
              * Format: double
              * @description What to dial for it: what the display is to show, A.
              */
@@ -9147,6 +9183,11 @@ export interface components {
             /** @description Where it is set; null where it cannot be. */
             voltage_at?: components["schemas"]["Place"] | null;
             /**
+             * @description What the volts are to whoever stands there; null in what was kept before this was said.
+             * @default null
+             */
+            voltage_means: components["schemas"]["VoltsMeaning"] | null;
+            /**
              * Format: double
              * @description Charge voltage at the terminals, V.
              */
@@ -9154,6 +9195,8 @@ export interface components {
         };
         /** @description Readings of a run, to be understood. */
         RunAskDoc: {
+            /** @description Of a whole discharge what takes the charge. */
+            discharge?: components["schemas"]["DischargeAskDoc"] | null;
             /**
              * Format: double
              * @description Since it began, s.
@@ -9173,10 +9216,14 @@ export interface components {
             charge_ah?: number | null;
             /** @description Which core computed it. */
             core_version?: string | null;
+            /** @description Of a whole discharge what takes all that the plan's pack gives; absent where the plan itself says what is done. */
+            discharge?: components["schemas"]["DischargeAskDoc"] | null;
             /** @description How it ended. */
             end?: components["schemas"]["RunEnd"] | null;
             /** @description When it ended, RFC 3339 UTC; absent while it goes on. */
             ended_at?: string | null;
+            /** @description What its readings had made of its pack when it ended; absent where they told too little. */
+            fitted?: components["schemas"]["RefitDoc"] | null;
             /** @description Always `rumek.run/1`. */
             format?: string | null;
             /** @description The file it was brought in from; absent where it was followed here. */
@@ -9319,7 +9366,7 @@ export interface components {
         /** @description Which way the current of a run went. */
         RunWay: "charge" | "discharge" | "several" | "unclear";
         /** @description What readings mean. */
-        SayingCode: "discharge" | "several_cycles" | "sign_unclear" | "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_current" | "displays_differ" | "over_capacity" | "cell_ahead" | "cell_behind" | "full" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "done";
+        SayingCode: "discharge" | "several_cycles" | "sign_unclear" | "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_current" | "displays_differ" | "over_capacity" | "cell_ahead" | "cell_behind" | "full" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "over_discharged" | "cell_first" | "cells_unread" | "wrong_way" | "done";
         /** @description One thing the readings say. */
         SayingDoc: {
             /** @description Which. */
@@ -10391,6 +10438,8 @@ export interface components {
             /** @description As `rumek --version` says. */
             version: string;
         };
+        /** @description What the volts on a card are to whoever stands there. */
+        VoltsMeaning: "dialled" | "never_past" | "watched_for" | "reached";
         /** @description A way that leads on from a stage. */
         WayDoc: {
             /** @description The stage that begins then; null where nothing does. */

@@ -3,8 +3,10 @@
 pub(crate) mod answer;
 pub(crate) mod chain_stages;
 pub(crate) mod checks;
+mod dial;
 pub(crate) mod discharge;
 pub(crate) mod sizing;
+mod span;
 pub(crate) mod steps;
 pub(crate) mod what_if;
 

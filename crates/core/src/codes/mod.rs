@@ -61,7 +61,7 @@ pub use plan::Practice;
 pub use rescue::{
     AbortCode, BmsFound, JudgeState, LowFor, ReasonCode, RescueOutcome, RescuePractice, RescueStageKind, Sign, Verdict,
 };
-pub use result::{EndReason, Place, Severity, StepWhen};
+pub use result::{AmpsMeaning, EndReason, Place, Severity, StepWhen, VoltsMeaning};
 pub use run::{PreflightCode, PreflightKind, RunEnd, RunWay, SayingCode};
 pub use shelf::{
     AfterTest, DischargeBy, DischargeLimit, FigureFrom, MissingCode, NeedCode, NeedWhy, RecordKind, SegmentEnd,

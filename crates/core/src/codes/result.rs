@@ -31,6 +31,28 @@ codes! {
         Settings = "settings",
     }
 
+    /// What the volts on a card are to whoever stands there.
+    pub enum VoltsMeaning {
+        /// They are dialled.
+        Dialled = "dialled",
+        /// A knob is turned up towards them by hand, and never past them.
+        NeverPast = "never_past",
+        /// Nothing sets them: they are looked for, and end the charge.
+        WatchedFor = "watched_for",
+        /// The chain comes to them by itself.
+        Reached = "reached",
+    }
+
+    /// What the amps on a card are to whoever stands there.
+    pub enum AmpsMeaning {
+        /// They are dialled.
+        Dialled = "dialled",
+        /// A knob is turned up by hand until they flow.
+        TurnedUpTo = "turned_up_to",
+        /// No more than these flow by themselves.
+        AtMost = "at_most",
+    }
+
     /// When a step is due.
     pub enum StepWhen {
         /// Before the charge.

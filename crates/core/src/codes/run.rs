@@ -21,6 +21,12 @@ codes! {
         Temperature = "temperature",
         /// The fuses are in.
         Fuse = "fuse",
+        /// What takes a discharge lies where it may get hot.
+        Sink = "sink",
+        /// What takes it is set, and where it ends.
+        CutOff = "cut_off",
+        /// A clock is set where nothing ends it.
+        Clock = "clock",
     }
 
     /// What is entered for an item.
@@ -93,7 +99,15 @@ codes! {
         HighResistance = "high_resistance",
         /// About a cell's worth of voltage is missing.
         VoltageMissing = "voltage_missing",
-        /// The current has fallen to the stop.
+        /// A cell was run down too far.
+        OverDischarged = "over_discharged",
+        /// A cell comes to its end before the others.
+        CellFirst = "cell_first",
+        /// Of a discharge only the whole pack's volts were read.
+        CellsUnread = "cells_unread",
+        /// Its volts rise while it should be run down.
+        WrongWay = "wrong_way",
+        /// The current has fallen to the stop; a discharge has come to its end.
         Done = "done",
     }
 }

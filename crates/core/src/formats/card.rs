@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use crate::codes::{CheckCode, LimitCode, Place, Severity};
+use crate::codes::{AmpsMeaning, CheckCode, LimitCode, Place, Severity, VoltsMeaning};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -17,12 +17,18 @@ pub struct ResultSettingsDoc {
     pub true_voltage_v: f64,
     /// Where it is set; null where it cannot be.
     pub voltage_at: Option<Place>,
+    /// What the volts are to whoever stands there; null in what was kept before this was said.
+    #[serde(default)]
+    pub voltage_means: Option<VoltsMeaning>,
     /// Current limit to set, true amps; what holds it where nothing can be set.
     pub current_a: f64,
     /// What to dial for it: what the display is to show, A.
     pub dial_current_a: f64,
     /// Where it is set; null where it cannot be.
     pub current_at: Option<Place>,
+    /// What the amps are to whoever stands there; null in what was kept before this was said.
+    #[serde(default)]
+    pub current_means: Option<AmpsMeaning>,
     /// What will flow at first, A.
     pub expect_a: f64,
     /// Stop when the current has fallen to this, A; null where nothing tapers.

@@ -51,7 +51,7 @@ pub use result::{
 };
 pub use run::{
     AccountDoc, FittedDoc, KeepDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightDoc, PreflightItemDoc, RUN_FORMAT,
-    RunAskDoc, RunDoc, RunReadingDoc, RunStateDoc, SayingDoc,
+    RefitDoc, RunAskDoc, RunDoc, RunReadingDoc, RunStateDoc, SayingDoc,
 };
 pub use sizing::{DoneInDoc, FieldBatteryDoc, PacksDoc, SizingAskDoc, SizingDoc, WireDoc};
 pub use source::{RangeDoc, SourceDoc};

@@ -9,7 +9,9 @@ use serde_json::Value;
 
 use super::plan::PlanDoc;
 use super::read::document;
+use super::record::RecordDoc;
 use super::result::{CurvePoint, NudgeDoc};
+use super::test::DischargeAskDoc;
 
 /// The name of the run format, with its version.
 pub const RUN_FORMAT: &str = "rumek.run/1";
@@ -23,6 +25,8 @@ document! {
         pub name: String,
         /// The plan as it was when the run began.
         pub plan: PlanDoc,
+        /// Of a whole discharge what takes all that the plan's pack gives; absent where the plan itself says what is done.
+        pub discharge: DischargeAskDoc,
         /// Its result then.
         pub result: Value,
         /// Which core computed it.
@@ -43,6 +47,26 @@ document! {
         pub note: String,
         /// The file it was brought in from; absent where it was followed here.
         pub log_name: String,
+        /// What its readings had made of its pack when it ended; absent where they told too little.
+        pub fitted: RefitDoc,
+    }
+
+    /// One pack as a charge's readings made it out to be.
+    pub struct RefitDoc {
+        /// What it holds, Ah.
+        #[schemars(range(min = 0.001, max = 100_000.0))]
+        pub capacity_ah: f64,
+        /// … its standard deviation, Ah.
+        #[schemars(range(min = 0.0, max = 100_000.0))]
+        pub capacity_sd_ah: f64,
+        /// 10 s resistance, mΩ.
+        #[schemars(range(min = 0.001, max = 1e6))]
+        pub resistance_mohm: f64,
+        /// … its standard deviation, mΩ.
+        #[schemars(range(min = 0.0, max = 1e6))]
+        pub resistance_sd_mohm: f64,
+        /// Whether it was a whole charge, from low to full.
+        pub whole: bool,
     }
 
     /// An item of the list, answered.
@@ -61,6 +85,8 @@ document! {
     pub struct PreflightAskDoc {
         /// The plan.
         pub plan: PlanDoc,
+        /// Of a whole discharge what takes the charge.
+        pub discharge: DischargeAskDoc,
         /// What was answered.
         pub answers: Vec<PreflightAnswerDoc>,
     }
@@ -99,6 +125,8 @@ document! {
     pub struct RunAskDoc {
         /// The plan as it was when the run began.
         pub plan: PlanDoc,
+        /// Of a whole discharge what takes the charge.
+        pub discharge: DischargeAskDoc,
         /// Since it began, s.
         pub now_s: f64,
         /// What was read.
@@ -184,18 +212,20 @@ pub struct RunStateDoc {
     pub emergency: Vec<String>,
 }
 
-/// What of a run may be kept with its pack; nothing where both figures are null.
+/// What of a run may be kept with its pack; nothing where all of it is null.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct KeepDoc {
     /// Resistance of one pack, mΩ.
     pub resistance_mohm: Option<f64>,
     /// What one pack holds of its label, 0.05 to 1.2.
     pub health: Option<f64>,
+    /// Of a whole discharge what one pack gave, as a record of it; when is the run's to say.
+    pub record: Option<RecordDoc>,
     /// Why nothing may be kept, where that is worth saying.
     pub why_not: Option<String>,
 }
 
-/// What a charge came to, beside what was planned; without a plan nothing was.
+/// What a charge came to, beside what was planned; without a plan nothing was. What came out is negative.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct AccountDoc {
     /// From its start to now, or to its end, s.

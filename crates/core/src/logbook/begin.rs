@@ -1,8 +1,8 @@
 //! A run as it begins: its plan, its answer and the version that gave it, frozen.
 
-use crate::advice::answer;
+use crate::advice::answer::{answer, answer_whole};
 use crate::advice::checks::standing;
-use crate::formats::{PackDoc, PlanDoc, Problems, ResultDoc, RunDoc};
+use crate::formats::{PackDoc, PlanDoc, Problems, ResultDoc, RunDoc, Severity};
 use crate::parts::as_marked;
 
 /// The problem of a plan that is refused.
@@ -34,18 +34,27 @@ fn guesses_open(result: &ResultDoc) -> PlanDoc {
 /// # Errors
 /// What is wrong with the plan, below `/plan`; a plan that is refused.
 pub fn begin(run: &RunDoc, shelf: Option<&PackDoc>) -> Result<RunDoc, Problems> {
-    let Some(plan) = run.plan.as_ref().filter(|plan| plan.source.is_some()) else {
+    let ask = run.discharge.as_ref();
+    let begins = |plan: &&PlanDoc| plan.source.is_some() || plan.charger.is_some() || ask.is_some();
+    let Some(plan) = run.plan.as_ref().filter(begins) else {
         return Ok(run.clone());
     };
     let plan = shelf.map_or_else(|| plan.clone(), |pack| as_marked(plan, pack));
-    let result = answer(&plan).map_err(|wrong| wrong.under("/plan"))?;
-    if let Some(stop) = standing(&result.checks) {
-        return Err(refused(&stop.message));
+    let result = match ask {
+        Some(ask) => answer_whole(&plan, ask),
+        None => answer(&plan),
+    };
+    let result = result.map_err(|wrong| wrong.under("/plan"))?;
+    let told_off = result.discharge.iter().flat_map(|told| &told.checks);
+    let told_off = told_off.filter(|check| check.severity == Severity::Stop).map(|check| &check.message);
+    if let Some(why) = standing(&result.checks).map(|stop| &stop.message).or(told_off.into_iter().next()) {
+        return Err(refused(why));
     }
     let mut problems = Problems::default();
     let mut begun = run.clone();
     begun.core_version = Some(env!("CARGO_PKG_VERSION").to_owned());
-    begun.plan = Some(guesses_open(&result));
+    let opened = guesses_open(&result);
+    begun.plan = Some(if ask.is_some() { PlanDoc { pack: opened.pack, ..plan } } else { opened });
     match serde_json::to_value(&result) {
         Ok(document) => begun.result = Some(document),
         Err(error) => {

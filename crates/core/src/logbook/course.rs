@@ -4,6 +4,8 @@ use crate::formats::{MeterAt, MeterQuantity, RunReadingDoc};
 use crate::parts::plan::Plan;
 use crate::physics::charge::{Model, State};
 
+/// Points of the course from here.
+pub(super) const COURSE_POINTS: usize = 120;
 /// Between readings no step is longer than this, s.
 const STEP_S: f64 = 60.0;
 
@@ -54,13 +56,6 @@ pub(crate) fn look(plan: &Plan, r: &RunReadingDoc) -> Option<Look> {
     Some(Look { t_s, pack_v, pack_a: r.terminal_a.or(r.bms_a).or(net) })
 }
 
-/// Every reading brought to the pack, in the order of time.
-pub(crate) fn looks(plan: &Plan, readings: &[RunReadingDoc]) -> Vec<Look> {
-    let mut looks: Vec<Look> = readings.iter().filter_map(|reading| look(plan, reading)).collect();
-    looks.sort_by(|a, b| a.t_s.total_cmp(&b.t_s));
-    looks
-}
-
 /// The current over a stretch of a log, A.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Mean {
@@ -84,7 +79,10 @@ impl Drive {
         let mut nodes: Vec<(f64, f64)> = looks.iter().filter_map(|look| Some((look.t_s, look.pack_a?))).collect();
         let (until_s, scale) = match nodes.first() {
             // Until the first reading it went as predicted, as strong as that reading has it.
-            Some((t_s, a)) => (*t_s, (a / predicted(*t_s).max(1e-6)).clamp(0.2, 1.2)),
+            Some((t_s, a)) => {
+                let then_a = predicted(*t_s);
+                (*t_s, if then_a.abs() > 1e-6 { (a / then_a).clamp(0.2, 1.2) } else { 1.2 })
+            }
             None => (looks.last().map_or(0.0, |look| look.t_s), 1.0),
         };
         let steps = (until_s / 300.0).ceil().max(1.0);

@@ -1,11 +1,11 @@
 //! A run's readings as a log that other tools read: Rumek's own columns, which say where each
 //! quantity was read, or the Battery Data Format's, which has one voltage and one current.
 
-use super::course::{Drive, corrected, looks};
-use super::frozen::frozen;
+use super::course::{Drive, Look};
+use super::frozen::Frozen;
 use super::row::LogRow;
 use crate::codes::LogColumns;
-use crate::formats::{PlanDoc, Problems, RunReadingDoc};
+use crate::formats::{DischargeAskDoc, PlanDoc, Problems, RunReadingDoc};
 
 /// One quantity of a reading.
 type Pick = fn(&RunReadingDoc) -> Option<f64>;
@@ -27,27 +27,33 @@ const COLUMNS: [(&str, Pick); 10] = [
 /// Writes readings as CSV, oldest first; charging current is positive in both.
 ///
 /// # Errors
-/// What is wrong with the plan, for the Battery Data Format: it says where the pack is.
-pub fn log_csv(plan: &PlanDoc, mut rows: Vec<LogRow>, columns: LogColumns) -> Result<String, Problems> {
+/// What is wrong with the plan: it says where the pack is, and with `discharge` whether it is run down.
+pub fn log_csv(
+    plan: &PlanDoc,
+    discharge: Option<&DischargeAskDoc>,
+    mut rows: Vec<LogRow>,
+    columns: LogColumns,
+) -> Result<String, Problems> {
+    let frozen = Frozen::of(plan, discharge)?;
     rows.sort_by(|a, b| a.unix_s.total_cmp(&b.unix_s));
-    match columns {
-        LogColumns::Rumek => Ok(own(&rows)),
-        LogColumns::Bdf => battery_data(plan, &rows),
-    }
+    Ok(match columns {
+        LogColumns::Rumek => own(&frozen, &rows),
+        LogColumns::Bdf => battery_data(&frozen, &rows),
+    })
 }
 
 fn number(value: Option<f64>) -> String {
     value.map_or(String::new(), |value| value.to_string())
 }
 
-fn own(rows: &[LogRow]) -> String {
+fn own(frozen: &Frozen, rows: &[LogRow]) -> String {
     let cells = rows.iter().filter_map(|row| row.reading.cell_voltages_v.as_ref().map(Vec::len)).max().unwrap_or(0);
     let mut header: Vec<String> = ["time_s", "unix_s"].map(str::to_owned).to_vec();
     header.extend(COLUMNS.iter().map(|(name, _)| (*name).to_owned()));
     header.extend((1..=cells).map(|n| format!("cell_{n}_v")));
     header.push("note".to_owned());
     let line = |row: &LogRow| {
-        let reading = &row.reading;
+        let reading = &frozen.signed(row.reading.clone());
         let mut line = vec![number(reading.t_s), number(Some(row.unix_s))];
         line.extend(COLUMNS.iter().map(|(_, pick)| number(pick(reading))));
         let each = reading.cell_voltages_v.as_deref().unwrap_or_default();
@@ -60,15 +66,14 @@ fn own(rows: &[LogRow]) -> String {
 
 /// Time from the first reading on; rows without a voltage are left out, and a current that was not
 /// read is the one between its neighbours.
-fn battery_data(plan: &PlanDoc, rows: &[LogRow]) -> Result<String, Problems> {
-    let plan = frozen(plan)?;
+fn battery_data(frozen: &Frozen, rows: &[LogRow]) -> String {
     // Every row is a look, in the same order: those without a moment of their own begin at 0.
     let read: Vec<RunReadingDoc> = rows
         .iter()
         .map(|row| RunReadingDoc { t_s: Some(row.reading.t_s.unwrap_or(0.0).max(0.0)), ..row.reading.clone() })
         .collect();
-    let read: Vec<RunReadingDoc> = read.iter().map(|reading| corrected(&plan, reading)).collect();
-    let looks = looks(&plan, &read);
+    let read: Vec<RunReadingDoc> = read.iter().map(|reading| frozen.corrected(reading)).collect();
+    let looks: Vec<Look> = read.iter().filter_map(|reading| frozen.look(reading)).collect();
     let measured = looks.iter().any(|look| look.pack_a.is_some());
     let drive = Drive::new(&looks, |_| 0.0);
     let header = [
@@ -76,10 +81,11 @@ fn battery_data(plan: &PlanDoc, rows: &[LogRow]) -> Result<String, Problems> {
         "Voltage / V",
         "Current / A",
         "Unix Time / s",
-        "Charging Capacity / Ah",
+        if frozen.discharge.is_some() { "Discharging Capacity / Ah" } else { "Charging Capacity / Ah" },
         "Power / W",
         "Surface Temperature T1 / degC",
     ];
+    let way = if frozen.discharge.is_some() { -1.0 } else { 1.0 };
     let (mut first_s, mut last, mut charge_ah) = (None, None, 0.0);
     let lines = rows.iter().zip(&looks).filter_map(|(row, look)| {
         let volts = look.pack_v.filter(|_| measured)?;
@@ -89,12 +95,12 @@ fn battery_data(plan: &PlanDoc, rows: &[LogRow]) -> Result<String, Problems> {
             charge_ah += 0.5 * (amps + before_a) * (look.t_s - before_s) / 3600.0;
         }
         last = Some((look.t_s, amps));
-        let figures = [look.t_s - began_s, volts, amps, row.unix_s, charge_ah, volts * amps];
+        let figures = [look.t_s - began_s, volts, amps, row.unix_s, way * charge_ah, volts * amps];
         let mut line: Vec<String> = figures.map(|value| rounded(value).to_string()).to_vec();
         line.push(number(row.reading.temperature_c));
         Some(line)
     });
-    Ok(written(std::iter::once(header.map(str::to_owned).to_vec()).chain(lines)))
+    written(std::iter::once(header.map(str::to_owned).to_vec()).chain(lines))
 }
 
 /// To a millionth, so that sums show no binary dust.

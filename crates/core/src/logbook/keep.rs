@@ -1,13 +1,31 @@
 //! What of a refit may be kept with the pack, and why not.
 
 use super::refit::Fitted;
-use crate::formats::{KeepDoc, RunWay};
+use crate::formats::{KeepDoc, PlanDoc, RefitDoc, RunStateDoc, RunWay};
 use crate::parts::plan::Plan;
+use crate::units::significant;
 
 /// Less than this learned is not worth keeping.
 const WORTH: f64 = 0.15;
 /// Fewer readings may owe all they say to one of them.
 const FEWEST: usize = 5;
+
+/// What a charge's readings made of one pack of it, once it has ended; `None` where they told too little.
+#[must_use]
+pub fn refit_of(plan: &PlanDoc, state: &RunStateDoc) -> Option<RefitDoc> {
+    /// From so low to so high it is a whole charge.
+    const WHOLE: (f64, f64) = (0.3, 0.9);
+    state.keep.health?;
+    let n = f64::from(plan.pack.as_ref().and_then(|pack| pack.packs_in_parallel).unwrap_or(1));
+    let fit = &state.fit;
+    Some(RefitDoc {
+        capacity_ah: Some(significant(fit.capacity_ah / n)),
+        capacity_sd_ah: Some(significant(fit.capacity_sd_ah / n)),
+        resistance_mohm: Some(significant(fit.resistance_mohm * n)),
+        resistance_sd_mohm: Some(significant(fit.resistance_sd_mohm * n)),
+        whole: Some(fit.start_soc <= WHOLE.0 && state.soc >= WHOLE.1),
+    })
+}
 
 /// What may be kept with one pack of the run.
 pub(super) fn keep(plan: &Plan, fitted: &Fitted, way: RunWay) -> KeepDoc {
@@ -34,6 +52,7 @@ pub(super) fn keep(plan: &Plan, fitted: &Fitted, way: RunWay) -> KeepDoc {
     KeepDoc {
         resistance_mohm: Some((resistance_mohm * n * 10.0).round() / 10.0),
         health: Some(((capacity_ah / label_ah * 100.0).round() / 100.0).clamp(0.05, 1.2)),
+        record: None,
         why_not: None,
     }
 }

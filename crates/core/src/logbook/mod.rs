@@ -8,9 +8,12 @@ mod currents;
 mod diagnose;
 mod export;
 mod extremes;
+mod falling;
 mod frozen;
 mod import;
+mod items;
 mod keep;
+mod material;
 mod preflight;
 mod refit;
 mod row;
@@ -27,6 +30,7 @@ pub use begin::begin;
 pub use export::log_csv;
 pub use extremes::{Extremes, thinned_to};
 pub use import::{LogError, LogReader, LogTotals, log_cells_fit, log_fits, look_at_log};
+pub use keep::refit_of;
 pub use preflight::preflight;
 pub use row::LogRow;
 pub use sums::LogSums;
@@ -36,31 +40,25 @@ use crate::advice::steps::emergency;
 use crate::chain::reckoning::{Reckoning, identified};
 use crate::chain::settings::{Chosen, choose};
 use crate::formats::{
-    CurvePoint, FittedDoc, NudgeDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, RunWay, SayingCode, SayingDoc,
-    Severity,
+    CurvePoint, NudgeDoc, Problems, RunAskDoc, RunReadingDoc, RunStateDoc, RunWay, SayingCode, SayingDoc, Severity,
 };
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
-use crate::physics::charge::{Charge, Model, Moment, Scale, State, simulate_from};
+use crate::physics::charge::{Charge, Model, Moment, Scale, State, evenly, simulate_from};
 use crate::physics::operating::{LoadDraw, operating_point};
 use account::Sofar;
-use course::{Drive, Look, Mean, corrected, follow, looks};
+use course::{COURSE_POINTS, Drive, Look, Mean, follow};
 use diagnose::diagnose;
-use frozen::frozen;
+use frozen::Frozen;
+use material::Material;
 use refit::{Fitted, refit};
-use scene::{Drop, Scene};
+use scene::{Drop, SOON_S, Scene, USUAL_LOOK_S};
 use seen::{Log, seen};
 use tops::Tops;
-use way::{Leg, way};
+use way::way;
 
-/// How often somebody looks at a charge that goes as it should, s.
-const USUAL_LOOK_S: f64 = 1800.0;
 /// A run goes on for no longer than this, s.
 const LONGEST_S: f64 = 2e6;
-/// After something was said, s.
-const SOON_S: f64 = 300.0;
-/// Points of the course from here.
-const COURSE_POINTS: usize = 120;
 
 /// Understands a run's readings: what they mean, the pack they show, and how it goes on.
 ///
@@ -83,10 +81,11 @@ const COURSE_POINTS: usize = 120;
 /// # Errors
 /// What is wrong with the plan, below `/plan`; readings without a time.
 pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {
-    let plan = frozen(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?;
+    let plan = ask.plan.clone().unwrap_or_default();
+    let frozen = Frozen::of(&plan, ask.discharge.as_ref()).map_err(|wrong| wrong.under("/plan"))?;
     let mut problems = Problems::default();
     let given = ask.readings.as_deref().unwrap_or_default();
-    let mut readings: Vec<RunReadingDoc> = given.iter().map(|reading| corrected(&plan, reading)).collect();
+    let mut readings: Vec<RunReadingDoc> = given.iter().map(|reading| frozen.corrected(reading)).collect();
     for (n, reading) in readings.iter().enumerate() {
         if !reading.t_s.is_some_and(|t| t.is_finite() && (0.0..=LONGEST_S).contains(&t)) {
             problems.add(
@@ -98,18 +97,18 @@ pub fn understand(ask: &RunAskDoc) -> Result<RunStateDoc, Problems> {
     }
     problems.into_result(())?;
     readings.sort_by(|a, b| a.t_s.unwrap_or(0.0).total_cmp(&b.t_s.unwrap_or(0.0)));
-    Ok(told(&plan, &Material::each(&plan, readings), ask.now_s))
+    Ok(told(&frozen, &Material::each(&frozen, readings), ask.now_s))
 }
 
 /// Understands a run from the sums of all of its readings, which began at a moment, s since 1970.
 #[must_use]
 pub fn understand_sums(sums: &LogSums, began_unix_s: f64, now_s: Option<f64>) -> RunStateDoc {
-    let plan = sums.plan();
+    let frozen = sums.frozen();
     let stretches = sums.stretches();
     let since = |unix_s: f64| (unix_s - began_unix_s).clamp(0.0, LONGEST_S);
     let readings: Vec<RunReadingDoc> =
         stretches.iter().map(|one| RunReadingDoc { t_s: Some(since(one.to_s)), ..one.last.clone() }).collect();
-    let mut material = Material::each(plan, readings);
+    let mut material = Material::each(frozen, readings);
     if !sums.whole() {
         material.looks = sums::ends(stretches, began_unix_s, |one| one.amps);
         material.flowed = sums::ends(stretches, began_unix_s, sums::Stretch::mean_a);
@@ -127,11 +126,15 @@ pub fn understand_sums(sums: &LogSums, began_unix_s: f64, now_s: Option<f64>) ->
         material.legs = sums::legs(stretches);
         material.count = sums.count();
     }
-    told(plan, &material, now_s)
+    told(frozen, &material, now_s)
 }
 
 /// What is told of a run.
-fn told(plan: &Plan, material: &Material, now_s: Option<f64>) -> RunStateDoc {
+fn told(frozen: &Frozen, material: &Material, now_s: Option<f64>) -> RunStateDoc {
+    let plan = &frozen.plan;
+    if let Some((discharge, draw)) = frozen.discharge.as_ref().and_then(|one| Some((one, one.sink.draw.ok()?))) {
+        return falling::understand(frozen, discharge, draw, material, now_s);
+    }
     let found = identified(plan);
     let (way, reversed) = way(plan, &material.legs);
     let Some(source) = plan.source.clone().filter(|_| way != RunWay::Discharge) else {
@@ -140,50 +143,6 @@ fn told(plan: &Plan, material: &Material, now_s: Option<f64>) -> RunStateDoc {
     let chosen = choose(plan, &source, &found);
     let run = Run { plan, found: &found, chosen: &chosen };
     run.understand(material, way, now_s)
-}
-
-/// What the readings of a run come to, ready to be understood.
-struct Material {
-    /// Corrected, by their times; of a long log the last of each stretch.
-    readings: Vec<RunReadingDoc>,
-    looks: Vec<Look>,
-    /// The same with the current that flowed on average up to each.
-    flowed: Vec<Look>,
-    /// Of a long log: what flowed between the looks, and into the pack in all, Ah and Wh.
-    means: Vec<Mean>,
-    put_in: Option<(f64, f64)>,
-    tops: Tops,
-    legs: Vec<Leg>,
-    count: usize,
-}
-
-impl Material {
-    /// Of readings that each stand by themselves.
-    fn each(plan: &Plan, readings: Vec<RunReadingDoc>) -> Self {
-        let looks = looks(plan, &readings);
-        let mut tops = Tops::default();
-        for reading in &readings {
-            tops.take(reading.t_s.unwrap_or(0.0), reading, course::look(plan, reading), &plan.pack.profile);
-        }
-        let with_amps: Vec<(f64, Option<f64>, f64)> =
-            looks.iter().filter_map(|look| Some((look.t_s, look.pack_v, look.pack_a?))).collect();
-        let leg = |pair: &[(f64, Option<f64>, f64)]| {
-            let ((t0, _, a0), (t1, volts, a1)) = (pair[0], pair[1]);
-            Leg { volts, amps: a1, charge_as: 0.5 * (a0 + a1) * (t1 - t0) }
-        };
-        let legs = with_amps.windows(2).map(leg).collect();
-        let count = readings.len();
-        Self { flowed: looks.clone(), readings, looks, means: Vec::new(), put_in: None, tops, legs, count }
-    }
-
-    fn drive(&self, predicted: impl Fn(f64) -> f64) -> Drive {
-        Drive::new(&self.looks, predicted).with(self.means.clone())
-    }
-
-    /// Charge and energy into the pack until the last reading, Ah and Wh.
-    fn put_in(&self, drive: &Drive) -> (f64, f64) {
-        self.put_in.unwrap_or_else(|| put_in(&self.looks, drive))
-    }
 }
 
 /// A log brought in without what fed it, or no charge: the pack is refitted where it is one, what stands
@@ -201,7 +160,7 @@ fn unfed(
     let last_s = looks.last().map_or(0.0, |look| look.t_s);
     let driven = looks.iter().any(|look| look.pack_a.is_some());
     let charged = driven && way == RunWay::Charge;
-    let fitted = if charged { refit(plan, found, looks, &drive) } else { Fitted::believed(plan, found) };
+    let fitted = if charged { refit(plan, found, looks, &drive, true) } else { Fitted::believed(plan, found) };
     let model = Model::new(plan.pack.body(), &found.offsets, true, fitted.scale());
     let (charge_ah, energy_wh) = material.put_in(&drive);
     // What came out is told as that, whatever sign the logger writes.
@@ -213,7 +172,7 @@ fn unfed(
         emergency: emergency(&plan.pack),
         predicted: None,
         said: seen(&Log { plan, tops: &material.tops, looks, fitted: &fitted, charge_ah, way }),
-        fit: fit(&fitted, plan),
+        fit: fitted.told(plan),
         way,
         keep: keep::keep(plan, &fitted, way),
         readings: material.count,
@@ -229,20 +188,6 @@ fn unfed(
     }
 }
 
-fn fit(fitted: &Fitted, plan: &Plan) -> FittedDoc {
-    let (resistance_mohm, capacity_ah) = fitted.figures(plan);
-    FittedDoc {
-        start_soc: fitted.values[0],
-        start_soc_sd: fitted.deviations[0],
-        resistance_mohm,
-        resistance_sd_mohm: resistance_mohm * fitted.deviations[1],
-        capacity_ah,
-        capacity_sd_ah: capacity_ah * fitted.deviations[2],
-        learned: fitted.learned,
-        readings: fitted.readings as u32,
-    }
-}
-
 struct Run<'a> {
     plan: &'a Plan,
     found: &'a Identified,
@@ -255,7 +200,7 @@ impl Run<'_> {
         let base = case.run(self.found.soc, Scale::NOMINAL);
         let (readings, looks) = (&material.readings, &material.looks);
         let drive = material.drive(|t_s| base.at(t_s).map_or(0.0, |m| m.current_a));
-        let fitted = refit(self.plan, self.found, looks, &drive);
+        let fitted = refit(self.plan, self.found, looks, &drive, true);
         let last_s = looks.last().map_or(0.0, |look| look.t_s);
         let now_s = now_s.unwrap_or(last_s).max(last_s);
         let state = self.state_at(&fitted, &drive, last_s);
@@ -289,7 +234,7 @@ impl Run<'_> {
             emergency: emergency(&self.plan.pack),
             predicted: base.at(now_s).filter(|_| now_s <= base.end.t_s).map(point),
             said,
-            fit: fit(&fitted, self.plan),
+            fit: fitted.told(self.plan),
             way,
             keep: keep::keep(self.plan, &fitted, way),
             readings: material.count,
@@ -298,7 +243,7 @@ impl Run<'_> {
             end_s: if over { Some(last_s) } else { rest.total_s },
             end_low_s: if over { Some(last_s) } else { end_low_s },
             end_high_s: if over { Some(last_s) } else { end_high_s },
-            course: thinned(case.curve(&rest, &[])),
+            course: evenly(&case.curve(&rest, &[]), COURSE_POINTS).cloned().collect(),
             nudges: if over { Vec::new() } else { self.turns(&rest) },
             next_look_s,
             next_look_why,
@@ -416,22 +361,6 @@ fn point(m: Moment) -> CurvePoint {
     }
 }
 
-/// Charge and energy into the pack until the last reading, Ah and Wh.
-fn put_in(looks: &[Look], drive: &Drive) -> (f64, f64) {
-    let last_s = looks.last().map_or(0.0, |look| look.t_s);
-    let volts: Vec<(f64, f64)> = looks.iter().filter_map(|look| Some((look.t_s, look.pack_v?))).collect();
-    let volts_at = |t_s: f64| {
-        let after = volts.partition_point(|(t, _)| *t < t_s);
-        match (after.checked_sub(1).and_then(|n| volts.get(n)), volts.get(after)) {
-            (Some((t0, v0)), Some((t1, v1))) if t1 > t0 => v0 + (t_s - t0) / (t1 - t0) * (v1 - v0),
-            (_, Some((_, v))) | (Some((_, v)), None) => *v,
-            (None, None) => 0.0,
-        }
-    };
-    let (charge_as, energy_j) = drive.brought(last_s, volts_at);
-    (charge_as / 3600.0, energy_j / 3600.0)
-}
-
 /// When to look next, and why: counted from the last look, so that one that is due stays due.
 fn next_look(said: &[SayingDoc], rest: &Charge, last_s: f64, usual_s: f64) -> (Option<f64>, String) {
     if said.iter().any(|s| s.severity == Severity::Stop) {
@@ -448,11 +377,4 @@ fn next_look(said: &[SayingDoc], rest: &Charge, last_s: f64, usual_s: f64) -> (O
     looks.extend(after(rest.total_s).map(|t| (t, "It should be done.")));
     let next = looks.into_iter().min_by(|a, b| a.0.total_cmp(&b.0));
     next.map_or((None, String::new()), |(t, why)| (Some(t), why.to_owned()))
-}
-
-/// Not more points than a page draws.
-fn thinned(curve: Vec<CurvePoint>) -> Vec<CurvePoint> {
-    let every = curve.len().div_ceil(COURSE_POINTS).max(1);
-    let last = curve.len().saturating_sub(1);
-    curve.into_iter().enumerate().filter(|(n, _)| n % every == 0 || *n == last).map(|(_, point)| point).collect()
 }

@@ -1,11 +1,16 @@
-//! The list before a charge, made for this chain: what is measured has its bounds, and what lies
+//! The list before a charge or a discharge, made for this chain: what is measured has its bounds, and what lies
 //! outside stops the list.
 
 use super::begin::refused;
+use super::falling;
+use super::frozen::Frozen;
+use super::items::{MOVED_V, between, item};
 use crate::advice::answer::{Judged, judged};
+use crate::chain::reckoning::identified;
 use crate::chain::settings::Chosen;
 use crate::formats::{
-    PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc, PreflightKind, Problems,
+    PlanDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc, PreflightKind,
+    Problems, Severity,
 };
 use crate::parts::charger::Charger;
 use crate::parts::identify::Identified;
@@ -14,8 +19,6 @@ use crate::units::{in_celsius, trimmed};
 
 /// What a hand-held meter and a dial leave open, V a cell.
 const SET_V: f64 = 0.01;
-/// How far a pack may have moved since it was noted, V a cell.
-const MOVED_V: f64 = 0.05;
 
 /// Makes the list, and judges what was answered.
 ///
@@ -36,41 +39,47 @@ const MOVED_V: f64 = 0.05;
 /// # Errors
 /// What is wrong with the plan, or why it is refused, below `/plan`.
 pub fn preflight(ask: &PreflightAskDoc) -> Result<PreflightDoc, Problems> {
-    let judged = judged(&ask.plan.clone().unwrap_or_default()).map_err(|wrong| wrong.under("/plan"))?;
+    let document = ask.plan.clone().unwrap_or_default();
+    if let Some(run_down) = before_discharge(&document, ask)? {
+        return Ok(run_down);
+    }
+    let judged = judged(&document).map_err(|wrong| wrong.under("/plan"))?;
     if let Some(why) = judged.refusal().filter(|_| judged.plan.source.is_some()) {
         return Err(refused(why));
     }
     let Judged { plan, found, chosen, .. } = judged;
+    Ok(answered_list(&plan, list(&plan, &found, chosen.as_ref()), ask))
+}
+
+/// The list before a discharge; `None` of a charge.
+fn before_discharge(document: &PlanDoc, ask: &PreflightAskDoc) -> Result<Option<PreflightDoc>, Problems> {
+    let Frozen { plan, discharge } =
+        Frozen::of(document, ask.discharge.as_ref()).map_err(|wrong| wrong.under("/plan"))?;
+    let Some(discharge) = discharge else { return Ok(None) };
+    let told = discharge.told();
+    if let Some(stop) = told.checks.iter().find(|check| check.severity == Severity::Stop) {
+        return Err(refused(&stop.message));
+    }
+    let Ok(draw) = discharge.sink.draw else { return Ok(None) };
+    let items = falling::list(&discharge, &discharge.run(draw), &identified(&plan));
+    Ok(Some(answered_list(&plan, items, ask)))
+}
+
+/// A list with what was answered of it judged.
+fn answered_list(plan: &Plan, items: Vec<PreflightItemDoc>, ask: &PreflightAskDoc) -> PreflightDoc {
     let answers = ask.answers.as_deref().unwrap_or_default();
-    let items: Vec<PreflightItemDoc> = list(&plan, &found, chosen.as_ref())
+    let items: Vec<PreflightItemDoc> = items
         .into_iter()
         .map(|mut item| {
             if let Some(answer) = answers.iter().find(|answer| answer.code == Some(item.code)) {
-                item.problem = problem(&plan, &item, answer);
+                item.problem = problem(plan, &item, answer);
                 item.ok = answered(&item, answer).then_some(item.problem.is_none());
             }
             item
         })
         .collect();
     let clear = items.iter().all(|item| item.ok == Some(true));
-    Ok(PreflightDoc { items, clear })
-}
-
-fn item(code: PreflightCode, kind: PreflightKind, message: impl Into<String>) -> PreflightItemDoc {
-    PreflightItemDoc {
-        code,
-        kind,
-        message: message.into(),
-        expected: None,
-        low: None,
-        high: None,
-        ok: None,
-        problem: None,
-    }
-}
-
-fn between(item: PreflightItemDoc, expected: f64, low: f64, high: f64) -> PreflightItemDoc {
-    PreflightItemDoc { expected: Some(expected), low: Some(low), high: Some(high), ..item }
+    PreflightDoc { items, clear }
 }
 
 fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<PreflightItemDoc> {

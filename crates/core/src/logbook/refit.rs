@@ -6,6 +6,7 @@
 //! off, `r` is counted in what is usual among them.
 
 use super::course::{Drive, Look, follow};
+use crate::formats::FittedDoc;
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
 use crate::physics::charge::{Model, Scale};
@@ -60,6 +61,21 @@ impl Fitted {
         other
     }
 
+    /// It as it is told.
+    pub(crate) fn told(&self, plan: &Plan) -> FittedDoc {
+        let (resistance_mohm, capacity_ah) = self.figures(plan);
+        FittedDoc {
+            start_soc: self.values[0],
+            start_soc_sd: self.deviations[0],
+            resistance_mohm,
+            resistance_sd_mohm: resistance_mohm * self.deviations[1],
+            capacity_ah,
+            capacity_sd_ah: capacity_ah * self.deviations[2],
+            learned: self.learned,
+            readings: self.readings as u32,
+        }
+    }
+
     /// 10 s resistance, mΩ, and usable capacity, Ah.
     pub(crate) fn figures(&self, plan: &Plan) -> (f64, f64) {
         let scale = self.scale();
@@ -94,8 +110,8 @@ fn median(values: &[f64]) -> f64 {
     amounts.get(amounts.len() / 2).copied().unwrap_or(0.0)
 }
 
-/// Refits the pack to its readings.
-pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Drive) -> Fitted {
+/// Refits the pack to its readings, of a charge or of a discharge.
+pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Drive, charging: bool) -> Fitted {
     let believed = Fitted::believed(plan, found);
     let read: Vec<(f64, f64)> = looks.iter().filter_map(|look| Some((look.t_s, look.pack_v?))).collect();
     if read.is_empty() {
@@ -107,7 +123,7 @@ pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Dri
     let deviation_v = |v: f64| ((0.003 * v).powi(2) + 0.005f64.powi(2) + spread_v.powi(2)).sqrt();
     let predict = |values: &[f64; 3]| {
         let scale = Scale { resistance: values[1].exp(), capacity: values[2].exp(), ..Scale::NOMINAL };
-        follow(&Model::new(plan.pack.body(), &found.offsets, true, scale), values[0], drive, &times).0
+        follow(&Model::new(plan.pack.body(), &found.offsets, charging, scale), values[0], drive, &times).0
     };
     let thin = (INDEPENDENT / read.len() as f64).min(1.0);
     let mut values = believed.values;

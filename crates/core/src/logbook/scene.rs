@@ -7,6 +7,11 @@ use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
 use crate::units::in_amp_hours;
 
+/// How often somebody looks at a run that goes as it should, s.
+pub(super) const USUAL_LOOK_S: f64 = 1800.0;
+/// After something was said, s.
+pub(super) const SOON_S: f64 = 300.0;
+
 /// How many times the believed resistance a pack shows, and how sure that is.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Drop {

@@ -7,13 +7,12 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::course::{Look, corrected, look};
-use super::frozen::frozen;
+use super::course::Look;
+use super::frozen::Frozen;
 use super::row::LogRow;
 use super::tops::Tops;
 use super::way::Leg;
-use crate::formats::{PlanDoc, Problems, RunReadingDoc};
-use crate::parts::plan::Plan;
+use crate::formats::{DischargeAskDoc, PlanDoc, Problems, RunReadingDoc};
 
 /// Never more stretches than these.
 const MOST: usize = 1024;
@@ -73,26 +72,30 @@ pub(crate) struct Kept {
 /// The sums of a run's readings.
 #[derive(Clone, Debug)]
 pub struct LogSums {
-    plan: Plan,
+    frozen: Frozen,
     kept: Kept,
 }
 
 impl LogSums {
-    /// Sums of no readings yet, of a run with this plan.
+    /// Sums of no readings yet, of a run with this plan; of a whole discharge with what takes the charge.
     ///
     /// # Errors
     /// What is wrong with the plan.
-    pub fn new(plan: &PlanDoc) -> Result<Self, Problems> {
-        Ok(Self { plan: frozen(plan)?, kept: Kept { size: 1, ..Kept::default() } })
+    pub fn new(plan: &PlanDoc, discharge: Option<&DischargeAskDoc>) -> Result<Self, Problems> {
+        Ok(Self { frozen: Frozen::of(plan, discharge)?, kept: Kept { size: 1, ..Kept::default() } })
     }
 
     /// Sums that were kept, to be gone on with; none where they cannot be read.
     ///
     /// # Errors
     /// What is wrong with the plan.
-    pub fn resume(plan: &PlanDoc, kept: &serde_json::Value) -> Result<Option<Self>, Problems> {
-        let plan = frozen(plan)?;
-        Ok(Kept::deserialize(kept).ok().map(|kept| Self { plan, kept }))
+    pub fn resume(
+        plan: &PlanDoc,
+        discharge: Option<&DischargeAskDoc>,
+        kept: &serde_json::Value,
+    ) -> Result<Option<Self>, Problems> {
+        let frozen = Frozen::of(plan, discharge)?;
+        Ok(Kept::deserialize(kept).ok().map(|kept| Self { frozen, kept }))
     }
 
     /// How many readings are in them.
@@ -118,11 +121,11 @@ impl LogSums {
     /// The next reading; they come in the order of their times.
     pub fn push(&mut self, row: &LogRow) {
         let t_s = row.unix_s;
-        let reading = corrected(&self.plan, &RunReadingDoc { t_s: Some(0.0), ..row.reading.clone() });
-        let look = look(&self.plan, &reading);
+        let reading = self.frozen.corrected(&RunReadingDoc { t_s: Some(0.0), ..row.reading.clone() });
+        let look = self.frozen.look(&reading);
         let (volts, amps) = (look.and_then(|look| look.pack_v), look.and_then(|look| look.pack_a));
         let mut tops = Tops::default();
-        tops.take(t_s, &reading, look, &self.plan.pack.profile);
+        tops.take(t_s, &reading, look, &self.frozen.plan.pack.profile);
         let before_s = self.last_unix_s().unwrap_or(t_s);
         let mut one = Stretch {
             from_s: before_s,
@@ -179,8 +182,8 @@ impl LogSums {
         self.kept.size *= 2;
     }
 
-    pub(super) fn plan(&self) -> &Plan {
-        &self.plan
+    pub(super) fn frozen(&self) -> &Frozen {
+        &self.frozen
     }
 
     pub(super) fn stretches(&self) -> &[Stretch] {

@@ -173,7 +173,13 @@ impl Subject {
     }
 
     fn ask(&self, readings: Vec<RunReadingDoc>) -> RunStateDoc {
-        understand(&RunAskDoc { plan: Some(self.plan.clone()), now_s: None, readings: Some(readings) }).unwrap()
+        understand(&RunAskDoc {
+            plan: Some(self.plan.clone()),
+            now_s: None,
+            readings: Some(readings),
+            ..RunAskDoc::default()
+        })
+        .unwrap()
     }
 }
 
@@ -188,7 +194,7 @@ fn logged(chance: &mut Chance, fault: Fault) -> RunStateDoc {
             reading
         })
         .collect();
-    understand(&RunAskDoc { plan: Some(plan), now_s: None, readings: Some(readings) }).unwrap()
+    understand(&RunAskDoc { plan: Some(plan), now_s: None, readings: Some(readings), ..RunAskDoc::default() }).unwrap()
 }
 
 #[test]

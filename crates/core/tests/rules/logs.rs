@@ -131,7 +131,7 @@ proptest! {
             })
             .collect();
         let plan = from_value(&plan_value(json!({}))).unwrap();
-        let text = log_csv(&plan, rows.clone(), LogColumns::Rumek).unwrap();
+        let text = log_csv(&plan, None, rows.clone(), LogColumns::Rumek).unwrap();
         let mapping: LogMappingDoc = look(&text).mapping;
         let mut reader = LogReader::new(&mapping, 0.0, text.as_bytes()).unwrap();
         let mut back = Vec::new();

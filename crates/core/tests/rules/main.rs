@@ -9,6 +9,7 @@ mod checks;
 mod chemistries;
 mod dangers;
 mod dice;
+mod discharges;
 mod documents;
 mod engineer;
 mod every_code;

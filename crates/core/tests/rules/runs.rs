@@ -169,11 +169,11 @@ fn a_log_goes_out_with_every_place_or_as_one_voltage_and_current() {
         ),
         row(1860.0, json!({ "source_v": 23.6 })),
     ];
-    let own = log_csv(&plan, rows.to_vec(), LogColumns::Rumek).unwrap();
+    let own = log_csv(&plan, None, rows.to_vec(), LogColumns::Rumek).unwrap();
     let lines: Vec<&str> = own.lines().collect();
     assert!(lines[0].starts_with("time_s,unix_s,source_v,source_a") && lines[0].ends_with("cell_6_v,note"), "{own}");
     assert!(lines[1].starts_with("60,1764000060,,4,") && lines[3].ends_with("\"hums, a little\""), "{own}");
-    let bdf = log_csv(&plan, rows.to_vec(), LogColumns::Bdf).unwrap();
+    let bdf = log_csv(&plan, None, rows.to_vec(), LogColumns::Bdf).unwrap();
     let lines: Vec<&str> = bdf.lines().collect();
     assert_eq!(
         lines[0],
@@ -264,4 +264,24 @@ fn more_volts_than_there_may_be_are_told(#[case] read: Value, #[case] severity: 
     let over = said.iter().find(|s| s.code == SayingCode::OverVoltage).unwrap_or_else(|| panic!("{said:?}"));
     assert_eq!(serde_json::to_value(over.severity).unwrap(), severity);
     assert!(over.message.contains(words), "{}", over.message);
+}
+
+/// What a charge's readings make of its pack, as it is kept when the charge has ended.
+#[test]
+fn a_whole_charge_leaves_a_refit_and_one_of_few_readings_none() {
+    let refit = |patch: Value, times: &[f64]| {
+        let planned = rumek_core::answer(&crate::plan(patch.clone())).unwrap();
+        let at = |share: f64| &planned.curve[((planned.curve.len() - 1) as f64 * share) as usize];
+        let reading = |share: &f64| json!({ "t_s": at(*share).t_s, "terminal_v": at(*share).pack_v, "terminal_a": at(*share).current_a });
+        let readings = Value::Array(times.iter().map(reading).collect());
+        rumek_core::refit_of(&crate::plan(patch.clone()), &state(patch, at(*times.last().unwrap()).t_s, readings))
+    };
+    let whole = [0.02, 0.15, 0.3, 0.5, 0.7, 0.85, 1.0];
+    let kept = refit(json!({ "pack": { "start": { "soc": 0.29 } } }), &whole).unwrap();
+    assert!((kept.capacity_ah.unwrap() - 4.0).abs() < 0.12 && kept.whole == Some(true), "{kept:?}");
+    assert!(kept.resistance_sd_mohm.unwrap() > 0.0);
+    let two = refit(json!({ "pack": { "packs_in_parallel": 2 }, "source": { "max_current_a": 10 } }), &whole).unwrap();
+    assert!((two.capacity_ah.unwrap() - 4.0).abs() < 0.12, "of one pack: {two:?}");
+    assert_eq!(refit(json!({ "pack": { "start": { "soc": 0.31 } } }), &whole).unwrap().whole, Some(false));
+    assert_eq!(refit(json!({}), &whole[..4]), None);
 }

@@ -45,7 +45,7 @@ fn row(t_s: f64, volts: f64, amps: f64) -> LogRow {
 }
 
 fn summed(plan: &PlanDoc, rows: &[LogRow]) -> LogSums {
-    let mut sums = LogSums::new(plan).unwrap();
+    let mut sums = LogSums::new(plan, None).unwrap();
     rows.iter().for_each(|row| sums.push(row));
     sums
 }
@@ -96,12 +96,12 @@ fn sums_that_were_kept_are_gone_on_with() {
     let plan = alone(lipo());
     let (before, after) = rows.split_at(rows.len() / 3);
     let kept = summed(&plan, before).to_json().unwrap();
-    let mut resumed = LogSums::resume(&plan, &kept).unwrap().unwrap();
+    let mut resumed = LogSums::resume(&plan, None, &kept).unwrap().unwrap();
     assert_eq!((resumed.count(), resumed.last_unix_s()), (before.len(), before.last().map(|row| row.unix_s)));
     after.iter().for_each(|row| resumed.push(row));
     let (one, other) = (understand_sums(&resumed, BEGAN, None), understood(&plan, &rows));
     assert!((one.account.charge_ah - other.account.charge_ah).abs() < 1e-9 && one.fit.readings == other.fit.readings);
-    assert!(LogSums::resume(&plan, &json!({"stretches": 3})).unwrap().is_none());
+    assert!(LogSums::resume(&plan, None, &json!({"stretches": 3})).unwrap().is_none());
 }
 
 /// `hours` at a current from one voltage a cell to another, a reading every `step_s`.

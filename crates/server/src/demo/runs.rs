@@ -1,7 +1,7 @@
 //! The Tern Point club's logbook: charges computed by the core as they really went, read with
 //! seeded noise, and one that is under way when the demo starts.
 
-use rumek_core::formats::{CurvePoint, PlanDoc, ResultDoc, from_value};
+use rumek_core::formats::{CurvePoint, PlanDoc, ResultDoc, RunDoc, from_value};
 use rumek_store::{Database, Draft, Links, NewReading, Origin, Runs, StoreError};
 use serde_json::{Value, json};
 use time::format_description::well_known::Rfc3339;
@@ -94,15 +94,63 @@ pub(super) async fn fill(database: &Database, plans: &[Item], now: OffsetDateTim
         if !past.note.is_empty() {
             document["note"] = json!(past.note);
         }
-        write(database, k as u128, item, document, &really, began, (end_s, &LOOKS)).await?;
+        write(database, k as u128, item, document, &drawn(&really.curve), began, (end_s, &LOOKS)).await?;
     }
+    prove(database, plans, now).await?;
     let (name, minutes) = UNDER_WAY;
     let began = now - Duration::minutes(minutes);
     let past = Past { plan: name, ..USUAL };
     let (item, planned, really) = computed(plans, &past)?;
     let document = frozen(item, &planned, began)?;
-    write(database, PASTS.len() as u128, item, document, &really, began, (60.0 * minutes as f64, &LOOKS_UNDER_WAY))
-        .await
+    write(
+        database,
+        PASTS.len() as u128,
+        item,
+        document,
+        &drawn(&really.curve),
+        began,
+        (60.0 * minutes as f64, &LOOKS_UNDER_WAY),
+    )
+    .await
+}
+
+/// The one that was a whole discharge: of which plan's pack, and how many days ago.
+const PROVED: (&str, i64) = ("Mount battery while observing", 230);
+
+/// Its cells, each read at every look.
+const CELLS: u32 = 4;
+
+/// Writes the capacity test that was followed as a run.
+async fn prove(database: &Database, plans: &[Item], now: OffsetDateTime) -> Result<(), StoreError> {
+    let (name, days_ago) = PROVED;
+    let refused = |why: String| StoreError::Refused(format!("the demo's test of {name}: {why}"));
+    let item = plans.iter().find(|item| item.document["name"] == name);
+    let item = item.ok_or_else(|| refused("no such plan".to_owned()))?;
+    let mut pack = item.document["pack"].clone();
+    pack["start"] = json!({ "soc": 1.0 });
+    pack["goal"] = json!({ "kind": "full" });
+    let began = now - Duration::days(days_ago) - Duration::hours(3);
+    let document = json!({
+        "format": "rumek.run/1",
+        "name": "Mount battery: capacity test",
+        "plan": { "format": "rumek.plan/1", "pack": pack },
+        "discharge": { "by": "electronic_load", "current_a": 10.0 },
+        "started_at": stamp(began),
+    });
+    let run = from_value::<RunDoc>(&document).map_err(|wrong| refused(format!("{wrong:?}")))?;
+    let begun = rumek_core::begin_run(&run, None).map_err(|wrong| refused(format!("{wrong:?}")))?;
+    let answer = begun.result.clone().unwrap_or_default();
+    let answer: ResultDoc = serde_json::from_value(answer).map_err(|wrong| refused(wrong.to_string()))?;
+    let phase = answer.discharge.and_then(|told| told.phase).ok_or_else(|| refused("it is stopped".to_owned()))?;
+    let mut document = as_json(&begun)?;
+    document["ended_at"] = json!(stamp(began + Duration::seconds_f64(phase.to_s)));
+    document["end"] = json!("done");
+    document["charge_ah"] = json!(-(phase.charge_ah * 100.0).round() / 100.0);
+    let mut curve: Vec<(f64, f64, f64)> = phase.curve.iter().map(|p| (p.t_s, p.pack_v, -p.current_a)).collect();
+    if let Some(last) = curve.last_mut() {
+        last.1 = phase.end_v;
+    }
+    write(database, PASTS.len() as u128 + 1, item, document, &curve, began, (phase.to_s, &LOOKS)).await
 }
 
 /// The demo's plan of that name, what was planned, and how it really went.
@@ -155,40 +203,52 @@ async fn write(
     number: u128,
     item: &Item,
     document: Value,
-    really: &ResultDoc,
+    really: &[(f64, f64, f64)],
     began: OffsetDateTime,
     (until_s, looks): (f64, &[f64]),
 ) -> Result<(), StoreError> {
     const FIRST: u128 = 0x0196_0000_0000_7000_8000_0000_0000_1000;
     let id = Uuid::from_u128(FIRST + 0x100 * number);
     let links = Links { pack: item.pack.map(|id| Origin { id, version: 1 }), ..Links::default() };
-    let charger = item.document.get("charger").is_some_and(|charger| !charger.is_null());
+    let charger = document["plan"].get("charger").is_some_and(|charger| !charger.is_null());
+    let run_down = document["discharge"].clone();
+    let fed = if run_down.is_null() { "source_a" } else { "terminal_a" };
     database.shelf::<Runs>().create(id, Draft { document, links }).await?;
     let mut noise = Noise(number as u64 + 7);
     for (n, share) in looks.iter().enumerate() {
         let t_s = share * until_s;
-        let (volts, amps) = at(&really.curve, t_s);
-        let place = if charger { "charger_a" } else { "source_a" };
+        let (volts, amps) = at(really, t_s);
+        let place = if charger { "charger_a" } else { fed };
+        let mut reading = json!({ "terminal_v": noise.meter(volts), place: noise.meter(amps).max(0.0) });
+        if !run_down.is_null() {
+            let cells = (0..CELLS).map(|_| noise.meter(volts / f64::from(CELLS)));
+            reading["cell_voltages_v"] = cells.collect();
+        }
         let reading = NewReading {
             client_id: Uuid::from_u128(FIRST + 0x100 * number + 1 + n as u128),
             taken_at: began + Duration::seconds_f64(t_s),
             clock_offset_ms: 0,
-            document: json!({ "terminal_v": noise.meter(volts), place: noise.meter(amps).max(0.0) }),
+            document: reading,
         };
         database.readings().put(id, reading).await?;
     }
     Ok(())
 }
 
+/// Time, volts and amps of a charge.
+fn drawn(curve: &[CurvePoint]) -> Vec<(f64, f64, f64)> {
+    curve.iter().map(|p| (p.t_s, p.pack_v, p.current_a)).collect()
+}
+
 /// Volts and amps of a curve at a time.
-fn at(curve: &[CurvePoint], t_s: f64) -> (f64, f64) {
-    let after = curve.partition_point(|p| p.t_s < t_s);
+fn at(curve: &[(f64, f64, f64)], t_s: f64) -> (f64, f64) {
+    let after = curve.partition_point(|p| p.0 < t_s);
     match (after.checked_sub(1).and_then(|n| curve.get(n)), curve.get(after)) {
-        (Some(a), Some(b)) if b.t_s > a.t_s => {
-            let share = (t_s - a.t_s) / (b.t_s - a.t_s);
-            (a.pack_v + share * (b.pack_v - a.pack_v), a.current_a + share * (b.current_a - a.current_a))
+        (Some(a), Some(b)) if b.0 > a.0 => {
+            let share = (t_s - a.0) / (b.0 - a.0);
+            (a.1 + share * (b.1 - a.1), a.2 + share * (b.2 - a.2))
         }
-        (_, Some(p)) | (Some(p), None) => (p.pack_v, p.current_a),
+        (_, Some(p)) | (Some(p), None) => (p.1, p.2),
         (None, None) => (0.0, 0.0),
     }
 }

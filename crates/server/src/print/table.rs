@@ -1,5 +1,6 @@
 //! A result for people, a line each.
 
+use rumek_core::codes::{AmpsMeaning, VoltsMeaning};
 use rumek_core::formats::{
     LogResultDoc, MatchResultDoc, RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc, TestResultDoc,
 };
@@ -223,8 +224,17 @@ fn rescue_stage(table: &mut Table, n: usize, stage: &RescueStageDoc) {
 }
 
 fn set(table: &mut Table, s: &ResultSettingsDoc) {
-    let voltage = if s.voltage_at.is_some() { "Set voltage" } else { "It reaches" };
-    let current = if s.current_at.is_some() { "Set current" } else { "At most" };
+    let voltage = match s.voltage_means {
+        Some(VoltsMeaning::NeverPast) => "Never past",
+        Some(VoltsMeaning::WatchedFor) => "Watch for",
+        Some(VoltsMeaning::Reached) => "It reaches",
+        Some(VoltsMeaning::Dialled) | None => "Set voltage",
+    };
+    let current = match s.current_means {
+        Some(AmpsMeaning::TurnedUpTo) => "Turn up to",
+        Some(AmpsMeaning::AtMost) => "At most",
+        Some(AmpsMeaning::Dialled) | None => "Set current",
+    };
     let shown = |shown: f64, real: f64, unit: &str| {
         if (shown - real).abs() < 0.005 {
             String::new()

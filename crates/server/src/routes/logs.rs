@@ -171,7 +171,7 @@ async fn bring_in(
     LogReader::new(&mapping, began_unix_s, std::io::empty())?;
     let (lines, arriving) = mpsc::channel(8);
     let (told, mut outcome) = oneshot::channel::<Outcome>();
-    let sums = run.plan.as_ref().and_then(|plan| LogSums::new(plan).ok());
+    let sums = run.plan.as_ref().and_then(|plan| LogSums::new(plan, run.discharge.as_ref()).ok());
     let pack = run.plan.as_ref().and_then(|plan| plan.pack.clone()).unwrap_or_default();
     let reading = tokio::task::spawn_blocking(move || {
         if let Ok(reader) = LogReader::new(&mapping, began_unix_s, &mut source) {

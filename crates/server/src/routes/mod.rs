@@ -13,4 +13,5 @@ pub(crate) mod resources;
 pub(crate) mod runs;
 pub(crate) mod shelf;
 pub(crate) mod state;
+mod summed;
 pub(crate) mod workshop;

@@ -23,6 +23,7 @@ use crate::app::App;
 use crate::openapi::{Description, of_query};
 use crate::problem::Problem;
 use crate::routes::marks::on_shelf;
+use crate::routes::summed::ended_fit;
 use crate::wire::{DraftDoc, StoredDoc, VersionDoc};
 
 /// Which rows to list.
@@ -44,6 +45,15 @@ pub(crate) trait Documents: Shelf {
 
     /// What is kept of something new: of most what was given.
     fn begun(_app: &App, draft: DraftDoc<Value>) -> impl Future<Output = Result<DraftDoc<Value>, Problem>> + Send {
+        async { Ok(draft) }
+    }
+
+    /// What is kept of something that is there: of most what was given.
+    fn changed(
+        _app: &App,
+        _id: Uuid,
+        draft: DraftDoc<Value>,
+    ) -> impl Future<Output = Result<DraftDoc<Value>, Problem>> + Send {
         async { Ok(draft) }
     }
 }
@@ -100,6 +110,16 @@ impl Documents for Runs {
         let pack = on_shelf(app, draft.links.and_then(|links| links.pack).map(|pack| pack.id)).await?;
         let begun = rumek_core::begin_run(&run, pack.as_ref()).map_err(|wrong| wrong.under("/document"))?;
         Ok(DraftDoc { document: as_json(&begun)?, ..draft })
+    }
+
+    /// A run that has ended is kept with what its readings made of its pack.
+    async fn changed(app: &App, id: Uuid, draft: DraftDoc<Value>) -> Result<DraftDoc<Value>, Problem> {
+        let run: RunDoc = from_value(&draft.document)?;
+        if run.ended_at.is_none() || run.plan.is_none() {
+            return Ok(draft);
+        }
+        let fitted = ended_fit(app, id, &run).await?;
+        Ok(DraftDoc { document: as_json(&RunDoc { fitted, ..run })?, ..draft })
     }
 }
 
@@ -244,7 +264,9 @@ async fn update<E: Documents>(State(app): State<App>, Path(id): Path<String>, bo
         problems.add("/version", "the version this is based on is not said", "a whole number");
         return Err(problems.into());
     };
-    let row = shelf::<E>(&app).update(parse_id(&id)?, version, into_draft(draft)).await?;
+    let id = parse_id(&id)?;
+    let draft = E::changed(&app, id, draft).await?;
+    let row = shelf::<E>(&app).update(id, version, into_draft(draft)).await?;
     Ok(Json(row.into()))
 }
 

@@ -18,12 +18,9 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::openapi::{Description, of_path, of_query, text};
 use crate::problem::Problem;
-use crate::routes::clock;
+use crate::routes::clock::{self, PAGE, unix_s};
 use crate::routes::resources::{asked_moment, parse_id};
 use crate::wire::shown;
-
-/// Readings fetched at a time for a log.
-pub(crate) const PAGE: usize = 20_000;
 
 /// The requests of this file that answer at once.
 pub(crate) fn routes() -> Router<App> {
@@ -179,7 +176,7 @@ async fn log(
         }
     }
     let columns = query.columns.unwrap_or(LogColumns::Rumek);
-    let text = rumek_core::log_csv(&run.plan.unwrap_or_default(), rows, columns)?;
+    let text = rumek_core::log_csv(&run.plan.unwrap_or_default(), run.discharge.as_ref(), rows, columns)?;
     let ending = if columns == LogColumns::Bdf { "bdf.csv" } else { "csv" };
     let headers = [
         (header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()),
@@ -231,9 +228,4 @@ async fn strike(
     let of = app.database.shelf::<Runs>().get(run).await?;
     let began = clock::began(&of, &from_value(&of.document)?);
     Ok(Json(KeptReadingDoc::of(row, began)))
-}
-
-/// A moment as seconds since 1970.
-pub(crate) fn unix_s(at: OffsetDateTime) -> f64 {
-    at.unix_timestamp_nanos() as f64 / 1e9
 }

@@ -287,13 +287,22 @@ fn of_run(run: &Value) -> Option<RecordDoc> {
     let share = run["packs_in_parallel"].as_f64().unwrap_or(1.0).max(1.0);
     let charge_ah = run["charge_ah"].as_f64().map(|ah| ah / share);
     let done = run["end"].as_str() == Some("done");
+    let fitted = |field: &str| run["fitted"][field].as_f64();
     Some(RecordDoc {
         format: Some(RECORD_FORMAT.to_owned()),
         kind: Some(if charge_ah.is_some_and(|ah| ah < 0.0) { RecordKind::Discharge } else { RecordKind::Charge }),
         at: Some(at),
         charge_ah: charge_ah.map(f64::abs),
-        // Where a plan ends is where a charge by it ended; what came out, or to and fro, ended elsewhere.
-        end_soc: run["end_soc"].as_f64().filter(|_| done && charge_ah.is_some_and(|ah| ah > 0.0)),
+        // Where a plan ends is where a charge or a discharge by it ended; what came out of a charge, or went to and fro,
+        // ended elsewhere.
+        end_soc: run["end_soc"]
+            .as_f64()
+            .filter(|_| done && charge_ah.is_some_and(|ah| (ah < 0.0) == (run["run_down"] == json!(true)))),
+        capacity_ah: fitted("capacity_ah"),
+        capacity_sd_ah: fitted("capacity_sd_ah"),
+        resistance_mohm: fitted("resistance_mohm"),
+        resistance_sd_mohm: fitted("resistance_sd_mohm"),
+        whole: run["fitted"]["whole"].as_bool(),
         ..RecordDoc::default()
     })
 }

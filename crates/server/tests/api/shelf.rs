@@ -125,3 +125,70 @@ async fn what_came_out_of_a_pack_never_counts_as_a_charge_to_full() {
     let charge = &api.get("/api/shelf").await.json()["packs"][0]["standing"]["charge"];
     assert!(charge["high"].as_f64().unwrap() > 0.8, "{charge}");
 }
+
+/// A capacity test carried out: from the list to what it tells of the pack.
+#[tokio::test]
+async fn a_whole_discharge_is_a_run_whose_end_counts() {
+    let api = Api::start().await;
+    let one = pack(&api, "Glider").await;
+    let links = json!({ "pack": { "id": one["id"], "version": 1 } });
+    let plan = json!({ "format": "rumek.plan/1", "pack": { "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "start": { "soc": 1.0 } } });
+    let discharge = json!({ "by": "electronic_load", "current_a": 1.1, "to_v_per_cell": 3.2 });
+    let list = api.post("/api/run/preflight", &json!({ "plan": plan, "discharge": discharge })).await.json();
+    assert!(list["items"].as_array().unwrap().iter().any(|item| item["code"] == "cut_off"), "{list}");
+    let document = json!({ "format": "rumek.run/1", "name": "Its test", "plan": plan, "discharge": discharge, "started_at": "2026-11-20T10:00:00Z" });
+    let run = api.post("/api/runs", &json!({ "document": document, "links": links })).await.json();
+    assert!(run["document"]["result"]["discharge"]["phase"]["curve"].is_array());
+    let id = run["id"].as_str().unwrap();
+    for (n, (at, volts, cells)) in
+        [("10:00:10", 12.4, json!([4.13, 4.13, 4.14])), ("11:50:00", 9.66, json!([3.22, 3.24, 3.2]))].iter().enumerate()
+    {
+        let reading = json!({ "taken_at": format!("2026-11-20T{at}Z"), "reading": { "terminal_v": volts, "terminal_a": 1.1, "cell_voltages_v": cells } });
+        let client = format!("0196a000-0000-7000-8000-00000000000{n}");
+        api.put(&format!("/api/runs/{id}/readings/{client}"), &reading).await;
+    }
+    let state = api.get(&format!("/api/runs/{id}/state")).await.json();
+    assert_eq!(state["way"], "discharge");
+    assert!((state["account"]["charge_ah"].as_f64().unwrap() + 2.02).abs() < 0.02, "{}", state["account"]);
+    assert!(state["said"].as_array().unwrap().iter().any(|one| one["code"] == "done"), "{}", state["said"]);
+    assert!((state["keep"]["record"]["capacity_ah"].as_f64().unwrap() - 2.02).abs() < 0.02, "{}", state["keep"]);
+    let mut ended = run["document"].clone();
+    (ended["ended_at"], ended["end"], ended["charge_ah"]) =
+        (json!("2026-11-20T11:50:00Z"), json!("done"), json!(-2.02));
+    let kept = api.put(&format!("/api/runs/{id}"), &json!({ "version": 1, "document": ended, "links": links })).await;
+    assert_eq!(kept.json()["document"]["fitted"], Value::Null, "what comes out is a test, no refit");
+    let page = api.get(&format!("/api/packs/{}/page", one["id"].as_str().unwrap())).await.json();
+    assert!(page["standing"]["charge"]["soc"].as_f64().unwrap() < 0.1, "{}", page["standing"]["charge"]);
+}
+
+#[tokio::test]
+async fn an_ended_charge_counts_with_what_its_readings_made_of_its_pack() {
+    let api = Api::start().await;
+    let one = pack(&api, "Glider").await;
+    let links = json!({ "pack": { "id": one["id"], "version": 1 } });
+    let plan = json!({ "format": "rumek.plan/1", "pack": { "chemistry": "lipo", "series": 3, "capacity_ah": 2.2, "balancer": "built_in", "start": { "soc": 0.2 } },
+        "source": { "kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5 } });
+    let curve = api.post("/api/plan", &plan).await.json()["curve"].as_array().unwrap().clone();
+    let began = 1_790_000_000.0;
+    let stamp = |t_s: f64| time::OffsetDateTime::from_unix_timestamp((began + t_s) as i64).unwrap();
+    let stamp = |t_s: f64| stamp(t_s).format(&time::format_description::well_known::Rfc3339).unwrap();
+    let document = json!({ "format": "rumek.run/1", "name": "A charge", "plan": plan, "started_at": stamp(0.0) });
+    let run = api.post("/api/runs", &json!({ "document": document, "links": links })).await.json();
+    let id = run["id"].as_str().unwrap();
+    for n in 0..8 {
+        let point = &curve[n * (curve.len() - 1) / 7];
+        let reading = json!({ "terminal_v": point["pack_v"], "source_a": point["current_a"] });
+        let sent = json!({ "taken_at": stamp(point["t_s"].as_f64().unwrap()), "reading": reading });
+        api.put(&format!("/api/runs/{id}/readings/0196a000-0000-7000-8000-00000000001{n}"), &sent).await;
+    }
+    let mut ended = run["document"].clone();
+    let last_s = curve.last().unwrap()["t_s"].as_f64().unwrap();
+    (ended["ended_at"], ended["end"], ended["charge_ah"]) = (json!(stamp(last_s)), json!("done"), json!(1.75));
+    let kept =
+        api.put(&format!("/api/runs/{id}"), &json!({ "version": 1, "document": ended, "links": links })).await.json();
+    let fitted = &kept["document"]["fitted"];
+    assert!((fitted["capacity_ah"].as_f64().unwrap() - 2.2).abs() < 0.1, "{fitted}");
+    let page = api.get(&format!("/api/packs/{}/page", one["id"].as_str().unwrap())).await.json();
+    assert!(page["standing"]["health"]["value"].as_f64().unwrap() > 0.9, "{}", page["standing"]["health"]);
+    assert_eq!(page["standing"]["points"][0]["from"], "charge");
+}

@@ -37,6 +37,56 @@ async fn from_a_test_planned_to_the_trend() {
     bench.clear_up().await;
 }
 
+/// A capacity test carried out: the list before it, its readings, its end, and what is kept.
+#[tokio::test]
+async fn a_capacity_test_is_followed_as_a_run_and_kept() {
+    let bench = Bench::set_up(true).await;
+    bench.open(MOUNT).await;
+    bench.until_says(".pack-page", "What it holds").await;
+    bench.press("Plan a capacity test").await;
+    bench.choose("It is full", "yes").await;
+    bench.fill_labelled("Discharge current", "10 A").await;
+    bench.until_says(".test-sum", "As good as its label it gives 1").await;
+    bench.press("Start the discharge").await;
+    bench.until_says(".preflight", "The load, its input off, is set to 10 A and ends at 10 V.").await;
+    for tick in ["It lies on a surface", "The load, its input off", "Plus and minus read"] {
+        bench.press(tick).await;
+    }
+    bench.fill_labelled("The pack’s terminals at rest.", "13.0").await;
+    bench.until_says(".preflight", "outside 13.").await;
+    bench.fill_labelled("The pack’s terminals at rest.", "13.5").await;
+    bench.fill_labelled("Each cell at rest, at the balance plug.", "3.375 3.375 3.376 3.374").await;
+    bench.fill_labelled("How warm the pack is itself.", "21").await;
+    bench
+        .until_script("return String(document.querySelector('.preflight .run-actions button').disabled)", "false")
+        .await;
+    bench.press("Current flows: begin").await;
+    bench.until_says(".follow", "predicted now").await;
+    // What comes out is read without a sign, and the weakest cell is told.
+    bench.fill_labelled("Terminals, by meter", "13.1").await;
+    bench.fill_labelled("Out of the pack", "10").await;
+    bench.press("Enter").await;
+    bench.until_says(".said", "As computed.").await;
+    let shown = bench.text(".run-figures").await;
+    assert!(!shown.contains('−') && !shown.contains("-1"), "amps without a sign: {shown}");
+    bench.fill_labelled("Terminals, by meter", "10.4").await;
+    bench.fill_labelled("Out of the pack", "10").await;
+    bench.fill_labelled("Each cell, V", "2.63 2.64 2.63 2.5").await;
+    bench.press("Enter").await;
+    bench.until_says(".said", "It is where it was to come to").await;
+    bench.press("It has ended").await;
+    bench.fill_labelled("Came out", "19.2").await;
+    bench.press("Keep it in the logbook").await;
+    bench.until_says(".follow", "19.2 Ah came out").await;
+    bench.press("Keep the test with the pack").await;
+    bench.until_says(".follow", "Kept as a test of the pack").await;
+    bench.open("/run").await;
+    bench.until_says(".run-table", "19.2 Ah out").await;
+    // Before it is said that it is full, nothing feeds the charge.
+    bench.assert_no_complaints_but(&["422"]).await;
+    bench.clear_up().await;
+}
+
 /// A logger's file of some cycles of a 4S pack of 20 Ah at 10 A, a line every ten seconds.
 fn cycles(count: usize) -> String {
     let mut text = String::from("Unix time (s),Pack V,Current A,Temp °C\n");

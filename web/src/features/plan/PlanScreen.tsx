@@ -226,7 +226,11 @@ function Under({ draft, result, stale, onShow, onSizing }: Answered & { onShow: 
 /** The card to take to the bench; one that is being computed anew says so. */
 function Card({ draft, result, stale, onChange }: Answered & { onChange: () => void }) {
   const navigate = useNavigate();
-  if (result.discharge) return <DischargeCard discharge={result.discharge} emergency={result.emergency} before={stale} />;
+  const start = () => {
+    startWith(draft.document, draft.links);
+    void navigate("/run");
+  };
+  if (result.discharge) return <DischargeCard discharge={result.discharge} emergency={result.emergency} before={stale} onStart={start} />;
   return (
     <>
       {!stale && <PrintHead name={draft.document.name ?? ""} result={result} />}
@@ -234,10 +238,7 @@ function Card({ draft, result, stale, onChange }: Answered & { onChange: () => v
         result={result}
         before={stale}
         onChange={onChange}
-        onStart={() => {
-          startWith(draft.document, draft.links);
-          void navigate("/run");
-        }}
+        onStart={start}
       />
       {!stale && <PrintRun result={result} />}
     </>

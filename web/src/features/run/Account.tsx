@@ -11,12 +11,13 @@ const units = (unit: string, digits: number) => (value: number) => `${trimmed(va
 export function Account({ account, way }: { account: Schemas["AccountDoc"]; way: Schemas["RunWay"] }) {
   const charge = way === "charge";
   const held = (total: number | null | undefined, to_cv: number | null | undefined) => (total == null || to_cv == null ? undefined : Math.max(0, total - to_cv));
+  const turned = (value: number | null | undefined) => (value != null && way === "discharge" ? -value : value);
   const rows: Row[] = [
     ["rising to its charge voltage", charge ? account.to_cv_s : undefined, account.to_cv_predicted_s, hours],
     ["held there", charge ? held(account.total_s, account.to_cv_s) : undefined, held(account.total_predicted_s, account.to_cv_predicted_s), hours],
     ["in all", account.total_s, account.total_predicted_s, hours],
-    [way === "discharge" ? "out of the pack" : "into the pack", way === "discharge" ? -account.charge_ah : account.charge_ah, account.charge_predicted_ah, units("Ah", 2)],
-    ["as energy", way === "discharge" ? -account.energy_wh : account.energy_wh, account.energy_predicted_wh, units("Wh", 1)],
+    [way === "discharge" ? "out of the pack" : "into the pack", turned(account.charge_ah), turned(account.charge_predicted_ah), units("Ah", 2)],
+    ["as energy", turned(account.energy_wh), turned(account.energy_predicted_wh), units("Wh", 1)],
     ["from the wall, about", account.mains_wh, account.mains_predicted_wh, units("Wh", 1)],
     ["cost", account.cost, account.cost_predicted, money],
   ];

@@ -14,6 +14,9 @@ const MEASURED: Record<Schemas["PreflightCode"], string> = {
   rest_voltage: "pack at rest",
   cells: "cells at rest",
   temperature: "warmth",
+  sink: "what takes it",
+  cut_off: "where it ends",
+  clock: "a clock",
   fuse: "fuses in",
 };
 

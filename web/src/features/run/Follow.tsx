@@ -1,3 +1,4 @@
+import { told } from "../../ui/preferences";
 import { Button } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -18,14 +19,16 @@ import { RunChart } from "./RunChart";
 import { Readings } from "./Readings";
 import { RunReading } from "./RunReading";
 import { Sayings } from "./Sayings";
+import { startWith } from "./starting";
 import { Take } from "./Take";
-import { lasted_s, useRun } from "./useRun";
-import { clock, clockWords } from "../../ui/clock";
+import { lasted_s, type Taken, useRun } from "./useRun";
+import { clock, clockWords, timeOfDay } from "../../ui/clock";
 import { Emergency } from "../../ui/bench-card/Emergency";
 import { shownDate } from "../../ui/words";
-import { atPack, END_OPTIONS, readingWords } from "./words";
+import type { Point } from "./RunLines";
+import { atPack, END_OPTIONS, movedWords, readingWords, runsDown, unsigned } from "./words";
 
-/** A charge as it happens: predicted beside read, what it means, when to look next. */
+/** A charge or a discharge as it happens: predicted beside read, what it means, when to look next. */
 export function Follow({ id }: { id: string }) {
   const now = atServer(useNow());
   const navigate = useNavigate();
@@ -41,7 +44,10 @@ export function Follow({ id }: { id: string }) {
   const ended = lasted !== undefined;
   const shown_s = lasted ?? now_s;
   const last = taken.at(-1);
-  const planned = ((document.result as ResultDoc | undefined)?.curve ?? []);
+  const down = runsDown(document);
+  const result = document.result as ResultDoc | undefined;
+  const planned: Point[] = (down ? result?.discharge?.phase?.curve : result?.curve) ?? [];
+  const course = ended ? [] : (state?.course ?? []);
   const refused = waiting.filter((one) => one.refused !== undefined);
   const onWay = waiting.length - refused.length;
   const due = !ended && state?.next_look_s != null && state.next_look_s <= now_s;
@@ -53,14 +59,13 @@ export function Follow({ id }: { id: string }) {
           {clockWords(shown_s)}
         </p>
         <p className="muted">
-          {ended ? "from" : "since"} {clock(began)}
-          {ended && `, ${shownDate(began)}`}
+          {ended ? `from ${shownDate(began)}, ${timeOfDay(new Date(began))}` : `since ${clock(began)}`}
         </p>
       </div>
       {ended ? <EndedNote document={document} /> : <Eta state={state} began={began} />}
       {!ended && (
         <div className="run-figures" aria-label="Now">
-          <Figure label="predicted now" volts={state?.predicted?.pack_v} amps={state?.predicted?.current_a} />
+          <Figure label="predicted now" volts={state?.predicted?.pack_v} amps={down ? out(state?.predicted?.current_a) : state?.predicted?.current_a} />
           <Figure label={last ? `read at ${clock(last.at)}` : "nothing read yet"} {...(last ? atPack(last.reading) : {})} />
         </div>
       )}
@@ -71,13 +76,14 @@ export function Follow({ id }: { id: string }) {
       </div>
       {!ended && state?.next_look_s != null && (
         <p className={due ? "look due" : "look"}>
-          {due ? "Look now." : `Look again at ${clock(began, state.next_look_s)}, in ${showSeconds(Math.max(60, state.next_look_s - now_s))}.`} {state.next_look_why}
+          {due ? "Look now." : `Look again at ${clock(began, state.next_look_s)}, in ${showSeconds(Math.max(60, state.next_look_s - now_s))}.`} {told(state.next_look_why)}
         </p>
       )}
       {!ended && (
         <RunReading
           key={entered}
           plan={document.plan ?? {}}
+          down={down}
           focus={entered > 0}
           onEnter={(reading) => {
             void put(id, reading, new Date(), sent);
@@ -85,7 +91,7 @@ export function Follow({ id }: { id: string }) {
           }}
         />
       )}
-      {!ended && <Emergency said={state?.emergency ?? (document.result as ResultDoc | undefined)?.emergency} />}
+      {!ended && <Emergency said={state?.emergency ?? result?.emergency} />}
       {onWay > 0 && (
         <p className="field-problem" role="status">
           {onWay === 1 ? "One reading waits" : `${onWay} readings wait`} in this browser for the server.
@@ -93,7 +99,7 @@ export function Follow({ id }: { id: string }) {
       )}
       {refused.map((one) => (
         <p key={one.id} className="field-problem" role="alert">
-          Refused: {readingWords(one.reading)} ({one.refused}).{" "}
+          Refused: {readingWords(one.reading, down)} ({one.refused}).{" "}
           <Button size="small" onClick={() => void retry(one.id, sent)}>
             Send it again
           </Button>{" "}
@@ -104,10 +110,10 @@ export function Follow({ id }: { id: string }) {
       ))}
       {astray.map((one) => (
         <p key={one.n} className="field-problem">
-          Kept, but not placed: {readingWords(one.reading)}. The clock it was taken by puts it outside of this run.
+          Kept, but not placed: {readingWords(one.reading, down)}. The clock it was taken by puts it outside of this run.
         </p>
       ))}
-      {(state || taken.length > 0) && <RunChart id={id} began={began} planned={planned} course={ended ? [] : (state?.course ?? [])} taken={taken} now_s={shown_s} />}
+      {(state || taken.length > 0) && <RunChart id={id} began={began} planned={down ? unsigned(planned) : planned} course={down ? unsigned(course) : course} taken={down ? taken.map(outward) : taken} now_s={shown_s} />}
       {state && state.nudges.length > 0 && !ended && (
         <ul className="run-turns" aria-label="Turns to come">
           {state.nudges.slice(0, 4).map((turn) => (
@@ -122,11 +128,13 @@ export function Follow({ id }: { id: string }) {
         <p>
           <Button
             onClick={() => {
-              setDraft({ document: { ...document.plan, format: "rumek.plan/1" }, links: run.links });
-              void navigate("/plan");
+              const plan = { ...document.plan, format: "rumek.plan/1" };
+              if (document.discharge) startWith(plan, run.links, document.discharge);
+              else setDraft({ document: plan, links: run.links });
+              void navigate(document.discharge ? "/run" : "/plan");
             }}
           >
-            Plan it again
+            {document.discharge ? "Test it again" : "Plan it again"}
           </Button>
         </p>
       )}
@@ -149,6 +157,14 @@ export function Follow({ id }: { id: string }) {
   );
 }
 
+const out = (amps: number | null | undefined) => (amps == null ? amps : Math.abs(amps));
+
+/** A reading of a discharge, its currents without their signs. */
+function outward(one: Taken): Taken {
+  const { terminal_a, bms_a, charger_a } = one.reading;
+  return { ...one, reading: { ...one.reading, terminal_a: out(terminal_a) ?? null, bms_a: out(bms_a) ?? null, charger_a: out(charger_a) ?? null } };
+}
+
 function Figure({ label, volts, amps }: { label: string; volts?: number | null | undefined; amps?: number | null | undefined }) {
   return (
     <div>
@@ -168,7 +184,7 @@ function Eta({ state, began }: { state: Schemas["RunStateDoc"] | undefined; bega
   return (
     <p className="run-eta">
       done at <b>{clock(began, state.end_s)}</b>
-      {range} · {trimmed(state.soc * 100, 0)} % now · {trimmed(state.account.charge_ah, 2)} Ah in
+      {range} · {trimmed(state.soc * 100, 0)} % now · {movedWords(state.account.charge_ah)}
     </p>
   );
 }
@@ -190,7 +206,7 @@ function EndedNote({ document }: { document: Schemas["RunDoc"] }) {
   const how = END_OPTIONS.find(({ value }) => value === document.end)?.label;
   const parts = [
     `Ended at ${clock(document.ended_at ?? "")}${how === undefined ? "" : `, ${how}`}.`,
-    document.charge_ah != null && `${trimmed(document.charge_ah, 2)} Ah went in.`,
+    document.charge_ah != null && (document.charge_ah < 0 ? `${trimmed(-document.charge_ah, 2)} Ah came out.` : `${trimmed(document.charge_ah, 2)} Ah went in.`),
     document.rest_voltage_v != null && `It rests at ${trimmed(document.rest_voltage_v, 2)} V.`,
     document.note,
     document.log_name && `Brought in from “${document.log_name}”.`,

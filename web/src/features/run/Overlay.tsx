@@ -10,7 +10,7 @@ import { useWidth } from "../../ui/useSize";
 import { shownDate } from "../../ui/words";
 import { OverlayTable } from "./OverlayTable";
 import { logbookQuery, useEnded } from "./useRun";
-import { atPack } from "./words";
+import { atPack, wentOut } from "./words";
 
 const HEIGHT = 220;
 const MARGIN = { top: 12, right: 16, bottom: 22, left: 48 };
@@ -21,7 +21,7 @@ const MOST = 4;
 export function Overlay({ run }: { run: Stored<"runs"> }) {
   const pack = run.links.pack?.id;
   const listed = useQuery({ ...logbookQuery({ pack: pack ?? "" }), enabled: pack !== undefined });
-  const others = (listed.data ?? []).map((entry) => entry.run).filter((row) => row.id !== run.id && row.document.ended_at);
+  const others = (listed.data ?? []).map((entry) => entry.run).filter((row) => row.id !== run.id && row.document.ended_at && wentOut(row.document) === wentOut(run.document));
   const [chosen, setChosen] = useState<string[]>();
   const [align, setAlign] = useState<"start" | "cv">("start");
   const [quantity, setQuantity] = useState<"volts" | "amps">("volts");

@@ -3,6 +3,7 @@ import type { RunStateDoc } from "../../api/client";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { shownDate } from "../../ui/words";
 import type { useEnded } from "./useRun";
+import { movedWords } from "./words";
 
 /** Less than this learned, the readings say nothing of the pack itself. */
 const TELLS = 0.15;
@@ -11,7 +12,7 @@ const COLUMNS: [name: string, shown: (state: RunStateDoc) => ReactNode][] = [
   ["in all", ({ account }) => showSeconds(account.total_s)],
   ["rising", ({ account }) => (account.to_cv_s == null ? "–" : showSeconds(account.to_cv_s))],
   ["began at", ({ fit }) => `${trimmed(fit.start_soc * 100, 0)} %`],
-  ["went in", ({ account }) => `${trimmed(account.charge_ah, 2)} Ah`],
+  ["in or out", ({ account }) => movedWords(account.charge_ah)],
   ["resistance", ({ fit }) => (fit.learned < TELLS ? "–" : `${trimmed(fit.resistance_mohm, 0)} ± ${trimmed(fit.resistance_sd_mohm, 0)} mΩ`)],
   ["holds", ({ fit }) => (fit.learned < TELLS ? "–" : `${trimmed(fit.capacity_ah, 2)} ± ${trimmed(fit.capacity_sd_ah, 2)} Ah`)],
 ];

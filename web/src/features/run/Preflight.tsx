@@ -1,8 +1,8 @@
-import { degrees } from "../../ui/preferences";
+import { degrees, told } from "../../ui/preferences";
 import { Button, Checkbox } from "antd";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { type PlanDoc, ProblemError, type Schemas } from "../../api/client";
+import { ProblemError, type Schemas } from "../../api/client";
 import { useSave } from "../../api/shelves";
 import { atServer } from "../../api/time";
 import { newId } from "../../api/id";
@@ -19,7 +19,7 @@ interface Props {
   onChange: (starting: Starting | undefined) => void;
 }
 
-/** The list before a charge: measured values are entered, and one that is off stops it. */
+/** The list before a charge or a discharge: measured values are entered, and one that is off stops it. */
 export function Preflight({ starting, onChange }: Props) {
   const list = usePreflight(starting);
   const save = useSave("runs");
@@ -31,7 +31,7 @@ export function Preflight({ starting, onChange }: Props) {
   };
   const begin = async () => {
     try {
-      const document = begun(plan, answers);
+      const document = begun(starting);
       const row = await save.mutateAsync({ id: newId(), document, links: links.pack ? { pack: links.pack } : {} });
       keepStarting(undefined);
       onChange(undefined);
@@ -60,14 +60,14 @@ export function Preflight({ starting, onChange }: Props) {
               <Item item={item} answer={answers.find((one) => one.code === item.code)} onGive={give} />
               {item.problem && (
                 <p className="field-problem" role="alert">
-                  {item.problem}
+                  {told(item.problem)}
                 </p>
               )}
             </div>
           </li>
         ))}
       </ol>
-      <p>Then connect as the bench card says, and begin as soon as current flows.</p>
+      <p>Then connect in the order you were told, and begin as soon as current flows.</p>
       <div className="run-actions">
         <Button type="primary" disabled={list.data?.clear !== true} loading={save.isPending} onClick={() => void begin()}>
           Current flows: begin
@@ -87,11 +87,12 @@ export function Preflight({ starting, onChange }: Props) {
 }
 
 /** The run as it begins; the server freezes its plan, its answer and its version with it. */
-function begun(plan: PlanDoc, answers: Starting["answers"]): Schemas["RunDoc"] {
+function begun({ plan, answers, discharge }: Starting): Schemas["RunDoc"] {
   return {
     format: "rumek.run/1",
     name: plan.name ?? plan.pack?.name ?? "A charge",
     plan,
+    ...(discharge && { discharge }),
     preflight: answers,
     started_at: atServer(new Date()).toISOString(),
   };
@@ -113,7 +114,7 @@ function Item({ item, answer, onGive }: ItemProps) {
           onGive({ code, seen: event.target.checked });
         }}
       >
-        {item.message}
+        {told(item.message)}
       </Checkbox>
     );
   if (item.kind === "cells") return <CellsItem item={item} answer={answer} onGive={onGive} />;
@@ -121,7 +122,7 @@ function Item({ item, answer, onGive }: ItemProps) {
   const bounds = item.low == null || item.high == null ? undefined : `${shown(item.low)} to ${shown(item.high)}`;
   return (
     <QuantityInput
-      label={item.message}
+      label={told(item.message)}
       kind={item.kind}
       value={answer?.value}
       {...(bounds === undefined ? {} : { hint: bounds })}
@@ -136,7 +137,7 @@ function CellsItem({ item, answer, onGive }: ItemProps) {
   const [document, setDocument] = useState<{ cells_v?: number[] }>({ cells_v: answer?.cells_v ?? [] });
   return (
     <VoltagesField
-      label={item.message}
+      label={told(item.message)}
       at="/cells_v"
       hint="From the negative end, parted by spaces."
       editor={{

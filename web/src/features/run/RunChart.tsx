@@ -1,11 +1,10 @@
 import { Button, Slider } from "antd";
 import { type PointerEvent, useState } from "react";
-import type { CurvePoint } from "../../api/client";
 import { stopwatch } from "../../ui/clock";
 import { useWidth } from "../../ui/useSize";
 import { CellLines } from "./CellLines";
 import { InputLine } from "./InputLine";
-import { MARGIN, RunLines } from "./RunLines";
+import { MARGIN, type Point, RunLines } from "./RunLines";
 import { type Taken, useNearer } from "./useRun";
 
 /** More readings than these are a line, not marks, and can be looked at closer. */
@@ -18,8 +17,8 @@ type Span = [from_s: number, to_s: number];
 interface Props {
   id: string;
   began: string;
-  planned: CurvePoint[];
-  course: CurvePoint[];
+  planned: Point[];
+  course: Point[];
   taken: Taken[];
   now_s: number;
 }

@@ -10,9 +10,12 @@ import { atPack } from "./words";
 const HEIGHT = 230;
 export const MARGIN = { top: 12, right: 44, bottom: 22, left: 48 };
 
+/** What is drawn of a moment. */
+export type Point = Pick<CurvePoint, "t_s" | "pack_v" | "current_a">;
+
 interface Props {
-  planned: CurvePoint[];
-  course: CurvePoint[];
+  planned: Point[];
+  course: Point[];
   taken: Taken[];
   now_s: number;
   /** From when until when it is drawn, s. */
@@ -41,8 +44,8 @@ export function RunLines({ planned, course, taken, now_s, shown, chosen, dense, 
   // A voltage that stands still is not blown up to fill the height.
   const yV = scaleLinear([lowest, Math.max(highest, lowest + 0.02)], [plotHeight, 0]).nice(4);
   const yA = scaleLinear([Math.min(...amps, 0), Math.max(...amps, 0.1)], [plotHeight, 0]).nice(4);
-  const voltLine = line<CurvePoint>().x((p) => x(p.t_s)).y((p) => yV(p.pack_v));
-  const ampLine = line<CurvePoint>().x((p) => x(p.t_s)).y((p) => yA(p.current_a));
+  const voltLine = line<Point>().x((p) => x(p.t_s)).y((p) => yV(p.pack_v));
+  const ampLine = line<Point>().x((p) => x(p.t_s)).y((p) => yA(p.current_a));
   type Read = (typeof read)[number];
   const readVolts = line<Read>().x((r) => x(r.t_s)).y((r) => yV(r.volts ?? 0));
   const readAmps = line<Read>().x((r) => x(r.t_s)).y((r) => yA(r.amps ?? 0));

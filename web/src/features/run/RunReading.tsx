@@ -8,6 +8,8 @@ type Reading = Schemas["RunReadingDoc"];
 
 interface Props {
   plan: PlanDoc;
+  /** Whether it is run down. */
+  down?: boolean;
   onEnter: (reading: Reading) => void;
   /** A reading that is corrected. */
   before?: Reading;
@@ -17,16 +19,18 @@ interface Props {
 }
 
 /** One look: volts and amps under the thumb, the rest a press away. Every field says where it is read. */
-export function RunReading({ plan, onEnter, before, onLeave, focus }: Props) {
+export function RunReading({ plan, down, onEnter, before, onLeave, focus }: Props) {
   const editor = useEditor<Reading>(before ?? {});
   const form = useRef<HTMLFormElement>(null);
   useEffect(() => {
     if (focus) form.current?.querySelector("input")?.focus();
   }, [focus]);
   const reading = editor.document;
-  const charger = plan.charger != null;
+  // A resistor or a lamp has no display: its current is read by a meter.
+  const charger = plan.charger != null && !(down && (plan.charger.kind === "resistor" || plan.charger.kind === "lamp"));
   const several = (plan.pack?.series ?? 1) > 1;
   const empty = Object.values(reading).every((value) => value == null);
+  const cells = <VoltagesField editor={editor} at="/cell_voltages_v" label="Each cell, V" hint="From the negative end, parted by spaces." />;
   return (
     <form
       ref={form}
@@ -40,10 +44,13 @@ export function RunReading({ plan, onEnter, before, onLeave, focus }: Props) {
       <QuantityField editor={editor} at="/terminal_v" label="Terminals, by meter" kind="voltage" />
       {charger ? (
         <QuantityField editor={editor} at="/charger_a" label="Charger’s amps" kind="current" />
+      ) : down ? (
+        <QuantityField editor={editor} at="/terminal_a" label="Out of the pack" kind="current" />
       ) : (
         <QuantityField editor={editor} at="/source_a" label="Supply’s amps" kind="current" />
       )}
       <QuantityField editor={editor} at="/temperature_c" label="Warmth" kind="temperature" />
+      {down && several && cells}
       <Button type="primary" htmlType="submit" disabled={empty}>
         {before ? "Correct it" : "Enter"}
       </Button>
@@ -57,14 +64,16 @@ export function RunReading({ plan, onEnter, before, onLeave, focus }: Props) {
               <QuantityField editor={editor} at="/charger_ah" label="Charger’s count" kind="charge" />
             </>
           ) : (
-            <QuantityField editor={editor} at="/source_v" label="Supply’s volts" kind="voltage" />
+            !down && <QuantityField editor={editor} at="/source_v" label="Supply’s volts" kind="voltage" />
           )}
-          <QuantityField editor={editor} at="/terminal_a" label="Into the pack, by meter" kind="current" />
+          {!(down && !charger) && (
+            <QuantityField editor={editor} at="/terminal_a" label={down ? "Out of the pack, by meter" : "Into the pack, by meter"} kind="current" />
+          )}
           {plan.pack?.bms != null && <QuantityField editor={editor} at="/bms_v" label="BMS, volts" kind="voltage" />}
           {plan.pack?.bms != null && <QuantityField editor={editor} at="/bms_a" label="BMS, amps" kind="current" />}
           <TextField editor={editor} at="/note" label="Note" />
         </div>
-        {several && <VoltagesField editor={editor} at="/cell_voltages_v" label="Each cell, V" hint="From the negative end, parted by spaces." />}
+        {!down && several && cells}
       </details>
     </form>
   );

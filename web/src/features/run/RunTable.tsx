@@ -4,7 +4,7 @@ import { timeOfDay } from "../../ui/clock";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { packWords, shownDate } from "../../ui/words";
 import { lasted_s, logbookQuery } from "./useRun";
-import { END_OPTIONS } from "./words";
+import { END_OPTIONS, movedWords } from "./words";
 
 /** Each run with what it came to, the latest first; before there is any, what this screen is for. */
 export function RunTable() {
@@ -31,7 +31,7 @@ export function RunTable() {
               <th scope="col">Pack</th>
               <th scope="col">Began</th>
               <th scope="col">Took</th>
-              <th scope="col">Went in</th>
+              <th scope="col">Went in or out</th>
               <th scope="col">Rests at</th>
               <th scope="col">How it ended</th>
             </tr>
@@ -50,7 +50,7 @@ export function RunTable() {
                     {shownDate(began)}, {timeOfDay(new Date(began))}
                   </td>
                   <td className="figures">{took_s === undefined ? "–" : showSeconds(took_s)}</td>
-                  <td className="figures">{document.charge_ah == null ? "–" : `${trimmed(document.charge_ah, 2)} Ah`}</td>
+                  <td className="figures">{document.charge_ah == null ? "–" : movedWords(document.charge_ah)}</td>
                   <td className="figures">{document.rest_voltage_v == null ? "–" : `${trimmed(document.rest_voltage_v, 2)} V`}</td>
                   <td>{document.ended_at ? (END_OPTIONS.find(({ value }) => value === document.end)?.label ?? "ended") : "going on"}</td>
                 </tr>

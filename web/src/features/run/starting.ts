@@ -4,13 +4,15 @@ import type { LinksDoc, PlanDoc, Schemas } from "../../api/client";
 export interface Starting {
   plan: PlanDoc;
   links: LinksDoc;
+  /** Of a whole discharge what takes the charge. */
+  discharge?: Schemas["DischargeAskDoc"];
   answers: Schemas["PreflightAnswerDoc"][];
 }
 
 const KEY = "rumek.starting";
 
-export function startWith(plan: PlanDoc, links: LinksDoc) {
-  keepStarting({ plan, links, answers: [] });
+export function startWith(plan: PlanDoc, links: LinksDoc, discharge?: Schemas["DischargeAskDoc"]) {
+  keepStarting({ plan, links, answers: [], ...(discharge && { discharge }) });
 }
 
 export function keepStarting(starting: Starting | undefined) {

@@ -17,8 +17,8 @@ const again = ({ state }: { state: { error: unknown } }) =>
 
 /** The list before a charge, with what is off in its answers. */
 export function usePreflight(starting: Starting | undefined) {
-  const body = starting && { plan: starting.plan, answers: starting.answers };
-  const plan = JSON.stringify(starting?.plan);
+  const body = starting && { plan: starting.plan, answers: starting.answers, ...(starting.discharge && { discharge: starting.discharge }) };
+  const plan = JSON.stringify([starting?.plan, starting?.discharge]);
   return useQuery({
     queryKey: ["preflight", plan, body],
     enabled: body !== undefined,

@@ -1,5 +1,5 @@
 import { degrees } from "../../ui/preferences";
-import type { Schemas } from "../../api/client";
+import type { ResultDoc, Schemas } from "../../api/client";
 import { trimmed } from "../../ui/quantity/parse";
 import { shownDate } from "../../ui/words";
 
@@ -12,12 +12,12 @@ export const END_OPTIONS = [
 type Reading = Schemas["RunReadingDoc"];
 
 /** What was read, and where. */
-export function readingWords(reading: Reading): string {
+export function readingWords(reading: Reading, down = false): string {
   const volts = (value: number | null | undefined, where: string) => value != null && `${trimmed(value, 3)} V ${where}`;
   const amps = (value: number | null | undefined, where: string) => value != null && `${trimmed(value, 3)} A ${where}`;
   const parts = [
     volts(reading.terminal_v, "terminals"),
-    amps(reading.terminal_a, "into the pack"),
+    amps(reading.terminal_a, down ? "out of the pack" : "into the pack"),
     volts(reading.source_v, "supply"),
     amps(reading.source_a, "supply"),
     volts(reading.charger_v, "charger"),
@@ -40,6 +40,18 @@ export function atPack(reading: Reading): { volts: number | undefined; amps: num
     amps: reading.terminal_a ?? reading.bms_a ?? reading.charger_a ?? reading.source_a ?? undefined,
   };
 }
+
+/** Whether a run takes charge out of its pack: it says into what, or its plan came to that. */
+export const runsDown = (document: Schemas["RunDoc"]) => document.discharge != null || (document.result as ResultDoc | undefined)?.discharge != null;
+
+/** Whether charge came out of its pack, by what every list of runs has. */
+export const wentOut = (document: Schemas["RunDoc"]) => document.discharge != null || (document.charge_ah ?? 0) < 0;
+
+/** A current without its sign: of a discharge every display shows it as it likes. */
+export const unsigned = <T extends { current_a: number }>(points: readonly T[]): T[] => points.map((point) => ({ ...point, current_a: Math.abs(point.current_a) }));
+
+/** What went in, or came out. */
+export const movedWords = (ah: number) => `${trimmed(Math.abs(ah), 2)} Ah ${ah < 0 ? "out" : "in"}`;
 
 /** A large number as it is read at a glance. */
 export const countWords = (count: number) => count.toLocaleString("en").replaceAll(",", " ");

@@ -8,7 +8,7 @@ import { explain } from "../../ui/feedback";
 import { overlays } from "../../ui/overlays";
 import { useDrop } from "../../ui/useDrop";
 import { trimmed } from "../../ui/quantity/parse";
-import { useRecord } from "./useShelf";
+import { useRecord } from "../../ui/useRecord";
 
 interface Props {
   open: boolean;

@@ -18,7 +18,7 @@ import { chargeWords, date, healthWords, percent, reachesWords, spanWords } from
 import { Standing } from "./Standing";
 import { TestEntry } from "./TestEntry";
 import { TestPlan } from "./TestPlan";
-import { usePackPage } from "./useShelf";
+import { usePackPage } from "../../api/packPage";
 import "../../ui/shelf/shelf.css";
 import "../../ui/work.css";
 import "./pack.css";

@@ -2,7 +2,7 @@ import { Input } from "antd";
 import { useId, useState } from "react";
 import type { PackDoc } from "../../api/client";
 import { readVolts } from "./readVolts";
-import { useRecord } from "./useShelf";
+import { useRecord } from "../../ui/useRecord";
 
 /** What a pack reads at rest, entered in one line. */
 export function RestLine({ pack, name }: { pack: { id: string; version: number; document: PackDoc }; name: string }) {

@@ -2,7 +2,7 @@ import { Button } from "antd";
 import { useState } from "react";
 import type { PackDoc } from "../../api/client";
 import { QuantityInput } from "../../ui/quantity/QuantityInput";
-import { useRecord } from "./useShelf";
+import { useRecord } from "../../ui/useRecord";
 
 /** What a capacity test gave, entered by hand. */
 export function TestEntry({ pack }: { pack: { id: string; version: number; document: PackDoc } }) {

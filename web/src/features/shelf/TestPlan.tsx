@@ -1,13 +1,16 @@
+import { told } from "../../ui/preferences";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { Drawer } from "antd";
+import { Button, Drawer } from "antd";
 import { useState } from "react";
-import { answered, api, type PackDoc, type Schemas, type TestDoc } from "../../api/client";
+import { useNavigate } from "react-router";
+import { answered, api, type PackDoc, type PlanDoc, type Schemas, type TestDoc } from "../../api/client";
 import { useRows } from "../../api/shelves";
 import { ChoiceInput } from "../../ui/ChoiceInput";
 import { explain } from "../../ui/feedback";
 import { overlays } from "../../ui/overlays";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { QuantityInput } from "../../ui/quantity/QuantityInput";
+import { startWith } from "../run/starting";
 import { TestEntry } from "./TestEntry";
 
 type By = Schemas["DischargeBy"];
@@ -44,6 +47,7 @@ const PLACE_WORDS: Record<Schemas["TestPlace"], string> = {
 
 /** A capacity test planned for a pack: what takes it down, how long, how hot, and what it should give. */
 export function TestPlan({ open, pack, charge, onClose }: Props) {
+  const navigate = useNavigate();
   const supplies = useRows("supplies").data ?? [];
   const chargers = useRows("chargers").data ?? [];
   const [by, setBy] = useState<By>("electronic_load");
@@ -107,10 +111,40 @@ export function TestPlan({ open, pack, charge, onClose }: Props) {
         </p>
       )}
       {planned.data && !planned.isError && <Planned result={planned.data} />}
+      {planned.data && !planned.isError && planned.data.phases.length > 0 && (
+        <p className="test-start">
+          {full === "yes" ? (
+            <Button
+              type="primary"
+              onClick={() => {
+                startWith(dischargeOf(planned.data.resolved), { pack: { id: pack.id, version: pack.version } }, planned.data.resolved.discharge ?? undefined);
+                void navigate("/run");
+              }}
+            >
+              Start the discharge
+            </Button>
+          ) : (
+            <span className="muted">Charge it full first, from a plan; then the discharge is started here.</span>
+          )}
+        </p>
+      )}
       <h3>What it gave</h3>
       <TestEntry pack={pack} />
     </Drawer>
   );
+}
+
+/** The plan of a test's discharge: its pack and what takes it, no charge. */
+function dischargeOf({ pack, source, charger, leads, ambient_c }: TestDoc): PlanDoc {
+  return {
+    format: "rumek.plan/1",
+    name: `${pack?.name ?? "A pack"}: capacity test`,
+    ...(pack && { pack }),
+    ...(source && { source }),
+    ...(charger && { charger }),
+    ...(leads && { leads }),
+    ...(ambient_c != null && { ambient_c }),
+  };
 }
 
 function Planned({ result }: { result: Schemas["TestResultDoc"] }) {
@@ -129,7 +163,7 @@ function Planned({ result }: { result: Schemas["TestResultDoc"] }) {
       <ul className="test-checks">
         {checks.map(({ code, severity, message }) => (
           <li key={code + message} className={`test-${severity}`}>
-            <strong>{severity}</strong> {message}
+            <strong>{severity}</strong> {told(message)}
           </li>
         ))}
       </ul>
@@ -193,7 +227,7 @@ function Planned({ result }: { result: Schemas["TestResultDoc"] }) {
           {steps.map(({ phase, message }, n) => (
             <li key={n}>
               {n === 0 || steps[n - 1]?.phase !== phase ? <strong>{PHASE_WORDS[phases[phase]?.kind ?? "rest"]}. </strong> : null}
-              {message}
+              {told(message)}
             </li>
           ))}
         </ol>

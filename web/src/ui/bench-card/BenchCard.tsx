@@ -1,4 +1,4 @@
-import { money } from "../preferences";
+import { money, told } from "../preferences";
 import type { ReactNode } from "react";
 import type { ResultDoc, Schemas } from "../../api/client";
 import { showHours, showSeconds, trimmed } from "../quantity/parse";
@@ -59,17 +59,26 @@ export function BenchCard({ result, onChange, onStart, before = false }: Props) 
   );
 }
 
+const VOLTS_WORDS: Record<Schemas["VoltsMeaning"], string> = {
+  dialled: "dial",
+  never_past: "never past",
+  watched_for: "watch for",
+  reached: "it reaches",
+};
+const AMPS_WORDS: Record<Schemas["AmpsMeaning"], string> = { dialled: "dial", turned_up_to: "turn up to", at_most: "at most" };
+
 const AT: Partial<Record<Schemas["Place"], string>> = { source: "on the supply", charger: "on the charger" };
 
 function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["ResultSettingsDoc"] }) {
   const own = result.resolved.settings ?? {};
   const series = result.resolved.pack?.series ?? 1;
   const differs = Math.abs(settings.expect_a - settings.current_a) > 0.005 * settings.current_a;
-  const nudged = result.nudges.length > 0;
   // With a charger between, it matters where a figure is dialled.
   const where = (at: Schemas["Place"] | null | undefined) => (result.resolved.charger && at ? ` ${AT[at] ?? ""}` : "");
-  const volts = settings.voltage_at == null ? "it reaches" : nudged ? "never past" : `dial${where(settings.voltage_at)}`;
-  const amps = settings.current_at == null ? (nudged ? "turn up to" : "at most") : `dial${where(settings.current_at)}`;
+  const voltsMean = settings.voltage_means ?? "dialled";
+  const ampsMean = settings.current_means ?? "dialled";
+  const volts = VOLTS_WORDS[voltsMean] + (voltsMean === "dialled" ? where(settings.voltage_at) : "");
+  const amps = AMPS_WORDS[ampsMean] + (ampsMean === "dialled" ? where(settings.current_at) : "");
   const trueV = off(settings.dial_voltage_v, settings.true_voltage_v) ? `true ${trimmed(settings.true_voltage_v, 2)} V · ` : "";
   const trueA = off(settings.dial_current_a, settings.current_a) ? `true ${trimmed(settings.current_a, 2)} A · ` : "";
   const source = result.resolved.source;
@@ -79,15 +88,14 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
   const unitV = settings.unit_voltage_v != null && off(settings.unit_voltage_v, settings.dial_voltage_v) ? settings.unit_voltage_v : null;
   const unitA = settings.unit_current_a != null && units > 1 && off(settings.unit_current_a, settings.dial_current_a) ? settings.unit_current_a : null;
   // A switch sets no voltage: its card names the one that is watched for.
-  const switched = result.resolved.charger?.kind === "pwm";
-  const watched = switched ? "watch for" : volts;
+  const switched = voltsMean === "watched_for";
   const cellV = (switched ? settings.dial_voltage_v : settings.true_voltage_v) / series;
   return (
     <>
       <div className="card-figures">
         <Figure value={trimmedTo(settings.dial_voltage_v, 2)} unit="V" said={own.voltage_v != null}>
           {unitV != null && <strong>{whose} {trimmed(unitV, 2)} V · </strong>}
-          {unitV != null ? "together" : watched} · {!switched && trueV}
+          {unitV != null ? "together" : volts} · {!switched && trueV}
           {series} × {trimmed(cellV, 3)} V
         </Figure>
         <Figure value={trimmedTo(settings.dial_current_a, 2)} unit="A" said={own.current_a != null}>
@@ -224,7 +232,7 @@ function Steps({ steps }: { steps: Schemas["StepDoc"][] }) {
               {inside.map((step) => (
                 <li key={step.code + step.message}>
                   <span className="tick-box" aria-hidden="true" />
-                  {step.message}
+                  {told(step.message)}
                 </li>
               ))}
             </ol>

@@ -1,3 +1,5 @@
+import { told } from "../preferences";
+import { Button } from "antd";
 import type { Schemas } from "../../api/client";
 import { showSeconds, trimmed } from "../quantity/parse";
 import { Emergency } from "./Emergency";
@@ -7,6 +9,7 @@ interface Props {
   discharge: Schemas["DischargeDoc"];
   emergency: string[];
   before: boolean;
+  onStart?: () => void;
 }
 
 const INTO: Record<Schemas["DischargeBy"], string> = {
@@ -18,13 +21,18 @@ const INTO: Record<Schemas["DischargeBy"], string> = {
 };
 
 /** The page to take along where the pack stands above its goal: how it comes down, how long and how hot. */
-export function DischargeCard({ discharge, emergency, before }: Props) {
+export function DischargeCard({ discharge, emergency, before, onStart }: Props) {
   const { phase, checks, steps, by } = discharge;
   return (
     <section className={before ? "card dimmed before" : "card"} aria-label={before ? "Before your change" : "Bench card"}>
       <div className="card-head">
         <h2>{before ? "Before your change" : "It comes down"}</h2>
         {before && <span className="muted">not to go by</span>}
+        {!before && phase && onStart && (
+          <Button type="primary" size="small" onClick={onStart}>
+            Start
+          </Button>
+        )}
       </div>
       {phase ? (
         <div className="card-discharge">
@@ -41,13 +49,13 @@ export function DischargeCard({ discharge, emergency, before }: Props) {
       <ul className="card-discharge-checks">
         {checks.map(({ code, severity, message }) => (
           <li key={code + message}>
-            <strong>{severity}</strong> {message}
+            <strong>{severity}</strong> {told(message)}
           </li>
         ))}
       </ul>
       <ol className="card-discharge-steps">
         {steps.map(({ message }, n) => (
-          <li key={n}>{message}</li>
+          <li key={n}>{told(message)}</li>
         ))}
       </ol>
       <Emergency said={emergency} />

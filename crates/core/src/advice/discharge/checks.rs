@@ -12,7 +12,7 @@ const UNLABELLED_C: f64 = 2.0;
 /// Hotter or colder than this a capacity cannot be compared, °C.
 const COMPARED_C: (f64, f64) = (0.0, 45.0);
 /// Above this no pack is discharged, °C.
-const HOTTEST_C: f64 = 60.0;
+pub(crate) const HOTTEST_C: f64 = 60.0;
 /// Volts DC from which touching both poles is dangerous, and from which it is for the trained.
 const SHOCK_V: (f64, f64) = (60.0, 120.0);
 /// A resistor in free air is touched by nothing that burns from this share of its rating on.
@@ -39,7 +39,7 @@ pub(crate) fn graver_first(mut checks: Vec<TestCheckDoc>) -> Vec<TestCheckDoc> {
 }
 
 /// Why what was chosen cannot take it.
-pub(super) fn cannot(code: TestCheckCode, by: DischargeBy) -> String {
+pub(crate) fn cannot(code: TestCheckCode, by: DischargeBy) -> String {
     match (code, by) {
         (TestCheckCode::NotRegenerative, _) => {
             "The charger is not said to give anything back into its source. Choose its own discharger, a load, a resistor or a lamp.".into()
@@ -59,7 +59,7 @@ impl Found {
     }
 }
 
-pub(super) fn checks(asked: &Discharge<'_>, done: &Done) -> Vec<TestCheckDoc> {
+pub(super) fn checks(asked: &Discharge, done: &Done) -> Vec<TestCheckDoc> {
     let mut found = Found(Vec::new());
     pack(asked, done, &mut found);
     ends(asked, done, &mut found);
@@ -67,9 +67,9 @@ pub(super) fn checks(asked: &Discharge<'_>, done: &Done) -> Vec<TestCheckDoc> {
     found.0
 }
 
-fn pack(asked: &Discharge<'_>, done: &Done, found: &mut Found) {
+fn pack(asked: &Discharge, done: &Done, found: &mut Found) {
     use Severity::{Caution, Note, Stop};
-    let pack = asked.pack;
+    let pack = &asked.pack;
     let profile = &pack.profile;
     let most_a = done.run.moments.iter().map(|m| m.current_a).fold(0.0, f64::max);
     if pack.mark == Some(PackMark::Retired) {
@@ -171,9 +171,9 @@ fn pack(asked: &Discharge<'_>, done: &Done, found: &mut Found) {
     }
 }
 
-fn ends(asked: &Discharge<'_>, done: &Done, found: &mut Found) {
+fn ends(asked: &Discharge, done: &Done, found: &mut Found) {
     use Severity::{Caution, Note};
-    let pack = asked.pack;
+    let pack = &asked.pack;
     let profile = &pack.profile;
     if profile.traits.burns {
         found.add(
@@ -183,7 +183,7 @@ fn ends(asked: &Discharge<'_>, done: &Done, found: &mut Found) {
             &[],
         );
     }
-    let early_s = asked.takes_s(done).0;
+    let early_s = done.takes_s.0;
     if !asked.sink.ends {
         let what = if asked.sink.by == DischargeBy::Lamp { "The lamp" } else { "The resistor" };
         let harm = profile.words.low.in_time;
@@ -235,11 +235,10 @@ fn per_block(series: u32) -> f64 {
     })
 }
 
-fn heat(asked: &Discharge<'_>, done: &Done, found: &mut Found) {
+fn heat(asked: &Discharge, done: &Done, found: &mut Found) {
     use Severity::{Caution, Stop};
-    let sink = asked.sink;
-    let at_sink = |m: &crate::physics::charge::Low| m.current_a * (m.pack_v - asked.lead_ohm * m.current_a);
-    let hottest_w = done.run.moments.iter().map(at_sink).fold(0.0, f64::max);
+    let sink = &asked.sink;
+    let hottest_w = done.hottest_w;
     let watts = trimmed(hottest_w, 1);
     if let Some(rated_w) = sink.rated_w
         && hottest_w > rated_w

@@ -1,14 +1,14 @@
 //! A discharge computed, and told as a phase.
 
-use crate::codes::{SegmentKind, TestCheckCode};
+use crate::codes::SegmentKind;
 use crate::formats::{TestPhaseDoc, TestPinchDoc, TestPoint};
 use crate::parts::pack::Pack;
 use crate::parts::sink::Sink;
-use crate::physics::charge::{Draw, Model, RunDown, Scale, Until, run_down};
+use crate::physics::charge::{Draw, Low, Model, RunDown, Scale, State, Until, drawn_a, evenly, run_down};
 use crate::units::{in_amp_hours, in_celsius, significant};
 
 /// A curve has so many points at most.
-const MOST_POINTS: usize = 200;
+pub(crate) const MOST_POINTS: usize = 200;
 /// What a sound pack may hold, give or take, of its label.
 const HOLDS: (f64, f64) = (0.94, 1.04);
 
@@ -22,9 +22,10 @@ pub(crate) enum Wanted {
 }
 
 /// A discharge to be computed.
-pub(crate) struct Discharge<'a> {
-    pub(crate) pack: &'a Pack,
-    pub(crate) sink: &'a Sink,
+#[derive(Clone, Debug)]
+pub(crate) struct Discharge {
+    pub(crate) pack: Pack,
+    pub(crate) sink: Sink,
     pub(crate) wanted: Wanted,
     pub(crate) start_soc: f64,
     pub(crate) lead_ohm: f64,
@@ -35,47 +36,58 @@ pub(crate) struct Discharge<'a> {
 /// It, computed.
 pub(crate) struct Done {
     pub(crate) run: RunDown,
-    draw: Draw,
+    /// The shortest and the longest it may take, s.
+    pub(crate) takes_s: (f64, f64),
+    /// Turned to heat by what takes it at the most, W.
+    pub(crate) hottest_w: f64,
 }
 
-impl Discharge<'_> {
+impl Discharge {
     pub(crate) fn series(&self) -> f64 {
         f64::from(self.pack.series)
     }
 
-    /// What the pack gives of its capacity at a current, A, and its temperature: of what it would at the rate its label
-    /// is given for.
-    pub(crate) fn gives(&self, amps: f64) -> f64 {
-        gives(self.pack, amps)
+    /// Computes it.
+    pub(crate) fn run(&self, draw: Draw) -> Done {
+        let run = self.run_scaled(draw, Scale::NOMINAL);
+        let takes_s = self.takes_s(&run, draw);
+        let at_sink = |m: &Low| m.current_a * (m.pack_v - self.lead_ohm * m.current_a);
+        let hottest_w = run.moments.iter().map(at_sink).fold(0.0, f64::max);
+        Done { run, takes_s, hottest_w }
     }
 
-    /// Computes it; what takes it cannot where it says why.
-    pub(crate) fn run(&self) -> Result<Done, TestCheckCode> {
-        let draw = self.sink.draw?;
-        Ok(Done { run: self.run_scaled(draw, Scale::NOMINAL), draw })
+    /// What flows out of a pack in a state, A.
+    pub(crate) fn expected_a(&self, draw: Draw, scale: Scale, state: &State) -> f64 {
+        drawn_a(&Model::new(self.pack.body(), &[], false, scale), state, draw, self.lead_ohm)
     }
 
     fn run_scaled(&self, draw: Draw, scale: Scale) -> RunDown {
-        let model = Model::new(self.pack.body(), &[], false, scale);
-        let volts_now = self.pack.profile.ocv.at(self.start_soc).0 * self.series();
-        let share = self.gives(draw.current_a(volts_now));
-        let until = match self.wanted {
-            Wanted::Whole { to_v } => {
-                Until { volts: to_v * self.series(), soc: (self.start_soc * (1.0 - share)).max(0.0) }
-            }
-            Wanted::Soc(soc) => Until { volts: 0.0, soc },
-        };
-        run_down(&model, self.start_soc, draw, self.lead_ohm, until)
+        self.go_on(draw, scale, State::rested(self.start_soc), self.until(draw, self.start_soc))
     }
 
-    /// The shortest and the longest it may take, s.
-    pub(crate) fn takes_s(&self, done: &Done) -> (f64, f64) {
+    /// When it is over, having begun at a state of charge: at its volts, or where no more comes at this rate and warmth.
+    pub(crate) fn until(&self, draw: Draw, start_soc: f64) -> Until {
+        let volts_now = self.pack.profile.ocv.at(start_soc).0 * self.series();
+        let share = gives(&self.pack, draw.current_a(volts_now));
+        match self.wanted {
+            Wanted::Whole { to_v } => Until { volts: to_v * self.series(), soc: (start_soc * (1.0 - share)).max(0.0) },
+            Wanted::Soc(soc) => Until { volts: 0.0, soc },
+        }
+    }
+
+    /// The rest of it from a state; its times go on from there.
+    pub(crate) fn go_on(&self, draw: Draw, scale: Scale, state: State, until: Until) -> RunDown {
+        let model = Model::new(self.pack.body(), &[], false, scale);
+        run_down(&model, state, draw, self.lead_ohm, until)
+    }
+
+    fn takes_s(&self, run: &RunDown, draw: Draw) -> (f64, f64) {
         let (better, worse) = self.pack.resistance_spread();
         let scaled = |capacity: f64, resistance: f64| {
-            self.run_scaled(done.draw, Scale { resistance, capacity, ..Scale::NOMINAL }).total_s()
+            self.run_scaled(draw, Scale { resistance, capacity, ..Scale::NOMINAL }).total_s()
         };
         let (short, long) = (scaled(HOLDS.0, worse), scaled(HOLDS.1, better));
-        let total_s = done.run.total_s();
+        let total_s = run.total_s();
         (short.min(total_s), long.max(total_s))
     }
 
@@ -85,10 +97,8 @@ impl Discharge<'_> {
         let energy_wh = run.energy_j / 3600.0;
         let lead_wh = lead_heat_wh(run, self.lead_ohm);
         let given_wh = back.map_or(0.0, |efficiency| (energy_wh - lead_wh) * efficiency);
-        let hottest_w =
-            run.moments.iter().map(|m| m.current_a * (m.pack_v - self.lead_ohm * m.current_a)).fold(0.0, f64::max);
-        let (takes_low_s, takes_high_s) = self.takes_s(done);
-        let stored_wh = self.stored_wh(run.end.soc);
+        let (takes_low_s, takes_high_s) = done.takes_s;
+        let stored_wh = rest_energy_wh(&self.pack, run.end.soc, self.start_soc);
         let last = run.moments.last().copied();
         let first = run.moments.first().copied();
         TestPhaseDoc {
@@ -101,7 +111,7 @@ impl Discharge<'_> {
             energy_wh: significant(energy_wh),
             source_wh: significant(-given_wh),
             heat_wh: significant(energy_wh - given_wh),
-            heat_w: significant(hottest_w * back.map_or(1.0, |efficiency| 1.0 - efficiency)),
+            heat_w: significant(done.hottest_w * back.map_or(1.0, |efficiency| 1.0 - efficiency)),
             pack_heat_wh: significant(stored_wh - energy_wh),
             start_soc: self.start_soc,
             end_soc: run.end.soc,
@@ -118,14 +128,10 @@ impl Discharge<'_> {
             curve: curve(run),
         }
     }
-
-    /// What the cells give up down to a state of charge, by their rest voltage, Wh.
-    fn stored_wh(&self, end_soc: f64) -> f64 {
-        rest_energy_wh(self.pack, end_soc, self.start_soc)
-    }
 }
 
-/// What a pack gives of its capacity at a current, A, and its temperature.
+/// What a pack gives of its capacity at a current, A, and its temperature: of what it would at the rate its label is
+/// given for.
 pub(crate) fn gives(pack: &Pack, amps: f64) -> f64 {
     let keeping = &pack.profile.keeping;
     let c_rate = amps / in_amp_hours(pack.nameplate).max(1e-9);
@@ -167,14 +173,12 @@ fn pinch(run: &RunDown) -> Vec<TestPinchDoc> {
 }
 
 fn curve(run: &RunDown) -> Vec<TestPoint> {
-    let every = run.moments.len().div_ceil(MOST_POINTS).max(1);
-    let last = run.moments.len().saturating_sub(1);
-    let kept = run.moments.iter().enumerate().filter(|(n, _)| n % every == 0 || *n == last);
-    kept.map(|(_, m)| TestPoint {
-        t_s: significant(m.t_s),
-        pack_v: significant(m.pack_v),
-        current_a: significant(-m.current_a),
-        soc: significant(m.soc),
-    })
-    .collect()
+    evenly(&run.moments, MOST_POINTS)
+        .map(|m| TestPoint {
+            t_s: significant(m.t_s),
+            pack_v: significant(m.pack_v),
+            current_a: significant(-m.current_a),
+            soc: significant(m.soc),
+        })
+        .collect()
 }

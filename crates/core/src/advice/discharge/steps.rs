@@ -5,7 +5,7 @@ use crate::codes::{DischargeBy, StepWhen};
 use crate::formats::TestStepDoc;
 use crate::units::{show_hours, trimmed};
 
-pub(super) fn steps(asked: &Discharge<'_>, done: &Done, phase: u32) -> Vec<TestStepDoc> {
+pub(super) fn steps(asked: &Discharge, done: &Done, phase: u32) -> Vec<TestStepDoc> {
     let mut steps = Vec::new();
     let mut add = |when: StepWhen, message: String| steps.push(TestStepDoc { phase, when, message });
     let (Some(first), Some(last)) = (done.run.moments.first(), done.run.moments.last()) else { return steps };
@@ -53,7 +53,7 @@ pub(super) fn steps(asked: &Discharge<'_>, done: &Done, phase: u32) -> Vec<TestS
         }
     }
     add(StepWhen::During, format!("Expect {amps} A at {} V at first.", trimmed(first.pack_v, 2)));
-    let (low_s, high_s) = asked.takes_s(done);
+    let (low_s, high_s) = done.takes_s;
     let (low, high) = (show_hours(low_s / 3600.0), show_hours(high_s / 3600.0));
     match asked.wanted {
         Wanted::Whole { to_v } => add(

@@ -14,7 +14,8 @@ pub(crate) use model::{Body, Model, Scale, Shunted, State};
 pub(crate) use moment::Moment;
 use nudge::MOST_TURNS;
 pub(crate) use nudge::{Coarse, Nudge, NudgeRule};
-pub(crate) use run_down::{Draw, Low, RunDown, Until, run_down};
+pub(crate) use run_down::{Draw, Low, RunDown, Until, drawn_a, run_down};
+pub(crate) use thin::evenly;
 
 use crate::codes::EndReason;
 use crate::codes::LimitCode;
@@ -34,8 +35,12 @@ const SHORT: f64 = 0.05;
 /// The longest a computation looks ahead when no other end comes: 20 days.
 const HORIZON_S: f64 = 20.0 * 86_400.0;
 const MAX_STEPS: usize = 4_000;
-/// A current that moved by no more than this share of itself when it was last put in is found.
+/// A current that moved by no more than this share of itself when it was last put in is put in no more; one that
+/// moved by more than the next, once there was no time left, is not found.
+const SETTLED: f64 = 1e-5;
 const UNSETTLED: f64 = 1e-3;
+/// After a turn of a knob the fast part of the pack moves first: the next step is no longer than this, s.
+const AFTER_TURN_S: f64 = 12.0;
 /// A step this rough is taken again, at less than half its length.
 const TOO_ROUGH: f64 = 2.5;
 /// A current that stays above this share of itself has not fallen: less cannot be read off a display …
@@ -253,7 +258,7 @@ impl<'a, 'm> Run<'a, 'm> {
             pack_v = line.e_v + line.r_ohm * point.pack_a;
             unsettled_a = (point.pack_a - guess_a).abs();
             guess_a = point.pack_a;
-            if unsettled_a <= 1e-7 * guess_a.abs() + 1e-9 {
+            if unsettled_a <= SETTLED * guess_a.abs() + 1e-9 {
                 break;
             }
         }
@@ -387,8 +392,7 @@ impl<'a, 'm> Run<'a, 'm> {
             let turns = self.charge.nudges.len();
             let ended = self.advance(taken_s, next);
             if self.charge.nudges.len() > turns {
-                // After a turn the fast part of the pack moves first.
-                h_s = 12.0 * self.stops.roughly;
+                h_s = AFTER_TURN_S * self.stops.roughly;
             }
             if let Some(reason) = ended {
                 return self.over(reason);

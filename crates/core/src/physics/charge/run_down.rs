@@ -26,6 +26,17 @@ impl Draw {
         }
     }
 
+    /// The same where so many times as much flows as was said.
+    pub(crate) fn scaled(self, by: f64) -> Self {
+        match self {
+            Self::Holds { amps, set_by, watts, watts_by } => {
+                Self::Holds { amps: amps * by, set_by, watts: watts * by, watts_by }
+            }
+            Self::Ohm(ohm) => Self::Ohm(ohm / by),
+            Self::Lamps(lamps) => Self::Lamps(Lamps { rated_a: lamps.rated_a * by, ..lamps }),
+        }
+    }
+
     /// What sets that current.
     pub(crate) fn limit(self, volts: f64) -> DischargeLimit {
         match self {
@@ -78,6 +89,22 @@ impl RunDown {
     pub(crate) fn total_s(&self) -> f64 {
         self.end.t_s
     }
+
+    /// It at a time, between its moments on a straight line; before it as at first, after its end as at its end.
+    pub(crate) fn at(&self, t_s: f64) -> Option<Low> {
+        let after = self.moments.partition_point(|low| low.t_s <= t_s);
+        let a = self.moments.get(after.saturating_sub(1))?;
+        let Some(b) = self.moments.get(after).filter(|b| b.t_s > a.t_s) else { return Some(*a) };
+        let share = ((t_s - a.t_s) / (b.t_s - a.t_s)).clamp(0.0, 1.0);
+        let mix = |from: f64, to: f64| from + share * (to - from);
+        Some(Low {
+            t_s,
+            pack_v: mix(a.pack_v, b.pack_v),
+            current_a: mix(a.current_a, b.current_a),
+            soc: mix(a.soc, b.soc),
+            ..*a
+        })
+    }
 }
 
 const HORIZON_S: f64 = 20.0 * 86_400.0;
@@ -87,11 +114,18 @@ const STEP_SOC: f64 = 0.004;
 const STEP_S: (f64, f64) = (0.05, 3600.0);
 const MOST_STEPS: usize = 20_000;
 
-/// Runs a pack down from a rested state through a lead of `lead_ohm`; the last moment lies on its end.
-pub(crate) fn run_down(model: &Model<'_>, start_soc: f64, draw: Draw, lead_ohm: f64, until: Until) -> RunDown {
-    let mut state = State::rested(start_soc);
+/// What flows out of a pack in a state, A.
+pub(crate) fn drawn_a(model: &Model<'_>, state: &State, draw: Draw, lead_ohm: f64) -> f64 {
+    let now = model.now(state);
+    settled_a(draw, lead_ohm, |a| now.e_v - now.r_ohm * a)
+}
+
+/// Runs a pack down from a state through a lead of `lead_ohm`; its times go on from there, its last moment lies on its
+/// end.
+pub(crate) fn run_down(model: &Model<'_>, mut state: State, draw: Draw, lead_ohm: f64, until: Until) -> RunDown {
     let now = model.now(&state);
-    let mut current_a = settled_a(draw, lead_ohm, |a| now.e_v - now.r_ohm * a);
+    let began_s = state.t_s;
+    let mut current_a = drawn_a(model, &state, draw, lead_ohm);
     let mut pack_v = now.e_v - now.r_ohm * current_a;
     let mut run = RunDown { moments: Vec::new(), charge_as: 0.0, energy_j: 0.0, end: state, ended: false };
     let low = |t_s: f64, pack_v: f64, current_a: f64, soc: f64| Low {
@@ -101,10 +135,10 @@ pub(crate) fn run_down(model: &Model<'_>, start_soc: f64, draw: Draw, lead_ohm: 
         soc,
         limit: draw.limit(pack_v - lead_ohm * current_a),
     };
-    run.moments.push(low(0.0, pack_v, current_a, state.soc));
+    run.moments.push(low(began_s, pack_v, current_a, state.soc));
     let over = |pack_v: f64, soc: f64| pack_v <= until.volts || soc <= until.soc;
     run.ended = over(pack_v, state.soc);
-    while !run.ended && state.t_s < HORIZON_S && run.moments.len() < MOST_STEPS {
+    while !run.ended && state.t_s - began_s < HORIZON_S && run.moments.len() < MOST_STEPS {
         let pace_s = STEP_SOC * model.capacity_as / current_a.max(1e-9);
         let mut step_s = pace_s.clamp(STEP_S.0, STEP_S.1);
         let attempt = |step_s: f64| {

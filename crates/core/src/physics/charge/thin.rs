@@ -2,6 +2,13 @@
 
 use super::moment::Moment;
 
+/// No more of a curve than so many points and its end, each as far from the next.
+pub(crate) fn evenly<T>(points: &[T], most: usize) -> impl Iterator<Item = &T> {
+    let every = points.len().div_ceil(most).max(1);
+    let last = points.len().saturating_sub(1);
+    points.iter().enumerate().filter(move |(n, _)| n % every == 0 || *n == last).map(|(_, point)| point)
+}
+
 /// Of every other moment the half whose loss moves the curve least goes: by the area between the
 /// curve with and without it. Both ends, every change of limit and every turn of a knob stay.
 pub(super) fn out(moments: &mut Vec<Moment>) {

@@ -78,7 +78,7 @@ impl<'a> Ledger<'a> {
     }
 
     /// A discharge; `back` is the share that reaches the source again.
-    pub(super) fn discharge(&mut self, asked: &Discharge<'_>, done: &Done, back: Option<f64>) {
+    pub(super) fn discharge(&mut self, asked: &Discharge, done: &Done, back: Option<f64>) {
         let energy = done.run.energy_j / 3600.0;
         let lead = lead_heat_wh(&done.run, asked.lead_ohm);
         let given_up = rest_energy_wh(self.pack, done.run.end.soc, asked.start_soc);

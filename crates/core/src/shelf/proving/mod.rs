@@ -5,19 +5,19 @@ mod ledger;
 mod regenerate;
 
 use crate::advice::answer::answer;
-use crate::advice::discharge::{Discharge, Done, Wanted, cannot, gives, graver_first, refuses, stop};
+use crate::advice::discharge::{Discharge, Done, Gear, MOST_POINTS, cannot, gives, graver_first, refuses, stop};
 use crate::advice::steps::emergency;
 use crate::codes::{AfterTest, DischargeBy, EndReason, SegmentKind, Severity, StepWhen, TestCheckCode};
 use crate::formats::{
-    Balancer, ChargerKind, GoalDoc, GoalKind, PLAN_FORMAT, PackDoc, PlanDoc, Problems, ResultDoc, StartDoc,
-    TEST_FORMAT, TEST_RESULT_FORMAT, TestCheckDoc, TestDoc, TestPhaseDoc, TestPinchDoc, TestPoint, TestResultDoc,
-    TestStepDoc, named,
+    GoalDoc, GoalKind, PLAN_FORMAT, PackDoc, PlanDoc, Problems, ResultDoc, StartDoc, TEST_FORMAT, TEST_RESULT_FORMAT,
+    TestCheckDoc, TestDoc, TestPhaseDoc, TestPinchDoc, TestPoint, TestResultDoc, TestStepDoc, named,
 };
 use crate::parts::identify::identify;
 use crate::parts::lead;
 use crate::parts::plan::{ROOM_C, alone, resolve};
 use crate::parts::problems::Checked;
-use crate::parts::sink::{self, Around, USUAL_EFFICIENCY};
+use crate::parts::sink::USUAL_EFFICIENCY;
+use crate::physics::charge::evenly;
 use crate::units::{in_amp_hours, significant, trimmed};
 
 /// From so much of its charge on it need not be charged first.
@@ -75,40 +75,28 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
     // The charge to full and the one after are plans of their own; what is wrong with the gear shows there.
     let plan = |start: StartDoc, goal: GoalKind| charge_plan(&resolved, &given, start, goal);
     let start = given.start.clone().unwrap_or(StartDoc { soc: Some(found.soc), ..StartDoc::default() });
-    let gear = resolved.source.as_ref().map(|_| resolve(&plan(start.clone(), GoalKind::Full))).transpose()?;
-    let gear = gear.map(|resolved| resolved.plan);
-    let source = gear.as_ref().and_then(|plan| plan.source.as_ref());
-    let around = Around { pack: &pack, charger: resolved.charger.as_ref(), source };
+    let fed = resolved.source.as_ref().map(|_| resolve(&plan(start.clone(), GoalKind::Full))).transpose()?;
+    let fed = fed.map(|resolved| resolved.plan);
+    let source = fed.as_ref().and_then(|plan| plan.source.as_ref());
     let ambient_c = resolved.ambient_c.unwrap_or(ROOM_C);
     let output = resolved.leads.as_ref().and_then(|leads| leads.output.as_ref());
     let output = output.and_then(|doc| lead::read(doc, ambient_c, "/leads/output", &mut problems));
-    let sink = sink::read(&asked, &around, &mut Checked::new("/discharge", &mut problems));
-    let to_v = Checked::new("/discharge", &mut problems).within("to_v_per_cell", asked.to_v_per_cell, 0.0, 5.0);
-    let sink = match sink {
-        Some(sink) if problems.problems.is_empty() => sink,
+    let lead_ohm = output.as_ref().map_or(0.0, |lead| lead.ohm);
+    let gear = Gear { pack: &pack, charger: resolved.charger.as_ref(), source, lead_ohm };
+    let whole = match gear.whole(&asked, found.soc, &mut problems) {
+        Some(whole) if problems.problems.is_empty() => whole,
         _ => return Err(problems),
     };
-    let charger_kind = resolved.charger.as_ref().and_then(|charger| charger.kind);
-    let own = matches!(sink.by, DischargeBy::Charger | DischargeBy::Source);
-    let discharge = Discharge {
-        pack: &pack,
-        sink: &sink,
-        wanted: Wanted::Whole { to_v: to_v.unwrap_or(pack.profile.proof.to_v) },
-        start_soc: if charges_first { 1.0 } else { found.soc },
-        lead_ohm: output.as_ref().map_or(0.0, |lead| lead.ohm),
-        reads_cells: own
-            && charger_kind == Some(ChargerKind::HobbyCharger)
-            && matches!(pack.balancer, Balancer::BalanceLead),
-    };
+    let by = whole.sink.by;
     let mut test = Test { result: empty(&resolved, assumed, emergency(&pack)), at_s: 0.0, span_s: (0.0, 0.0) };
-    let done = match discharge.run() {
-        Ok(done) => done,
+    let draw = match whole.sink.draw {
+        Ok(draw) => draw,
         Err(code) => {
-            test.result.checks = vec![stop(code, cannot(code, sink.by), &[])];
+            test.result.checks = vec![stop(code, cannot(code, by), &[])];
             return Ok(test.result);
         }
     };
-    let mut rows = ledger::Ledger::new(&pack, source, sink.by);
+    let mut rows = ledger::Ledger::new(&pack, source, by);
     let mut end_soc = found.soc;
     if charges_first {
         let charged = answer(&plan(start, GoalKind::Full))?;
@@ -116,10 +104,10 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
         test.charge(&charged, found.soc, &mut rows);
     }
     // A charge that ends a little below full leaves the discharge a little less.
-    let discharge = Discharge { start_soc: if charges_first { end_soc } else { found.soc }, ..discharge };
-    let done = if charges_first { discharge.run().unwrap_or(done) } else { done };
+    let discharge = Discharge { start_soc: end_soc, ..whole };
+    let done = discharge.run(draw);
     test.rest(rest_min * 60.0, discharge.start_soc, &pack);
-    let back = (sink.by == DischargeBy::Source)
+    let back = (by == DischargeBy::Source)
         .then(|| resolved.charger.as_ref().and_then(|charger| charger.efficiency).unwrap_or(USUAL_EFFICIENCY));
     test.discharge(&discharge, &done, back, &mut rows);
     let emptied = done.run.end.soc;
@@ -272,9 +260,6 @@ impl Test {
         rows.charge(charged, start_soc);
         let delivered = &charged.delivered;
         let most_a = charged.curve.iter().map(|point| point.current_a).fold(0.0, f64::max);
-        let every = charged.curve.len().div_ceil(200).max(1);
-        let last = charged.curve.len().saturating_sub(1);
-        let points = charged.curve.iter().enumerate().filter(|(n, _)| n % every == 0 || *n == last);
         let times = &charged.time;
         self.result.steps.extend(charged.steps.iter().map(|step| TestStepDoc {
             phase: number,
@@ -313,8 +298,8 @@ impl Test {
                 .collect(),
             settings: charged.settings.clone(),
             checks: charged.checks.clone(),
-            curve: points
-                .map(|(_, point)| TestPoint {
+            curve: evenly(&charged.curve, MOST_POINTS)
+                .map(|point| TestPoint {
                     t_s: point.t_s,
                     pack_v: point.pack_v,
                     current_a: point.current_a,
@@ -363,7 +348,7 @@ impl Test {
         });
     }
 
-    fn discharge(&mut self, asked: &Discharge<'_>, done: &Done, back: Option<f64>, rows: &mut ledger::Ledger<'_>) {
+    fn discharge(&mut self, asked: &Discharge, done: &Done, back: Option<f64>, rows: &mut ledger::Ledger<'_>) {
         rows.discharge(asked, done, back);
         self.result.checks.extend(asked.checks(done));
         self.result.steps.extend(asked.steps(done, self.number()));
@@ -372,11 +357,11 @@ impl Test {
     }
 
     /// What a pack as good as its label gives in this test, and from where on it is worn.
-    fn expected(&mut self, asked: &Discharge<'_>, done: &Done) {
+    fn expected(&mut self, asked: &Discharge, done: &Done) {
         const WORN: f64 = 0.8;
         const RETIRED: f64 = 0.6;
         let mean_a = done.run.charge_as / done.run.total_s().max(1.0);
-        let label_ah = in_amp_hours(asked.pack.nameplate) * gives(asked.pack, mean_a);
+        let label_ah = in_amp_hours(asked.pack.nameplate) * gives(&asked.pack, mean_a);
         self.result.expected_ah = Some(significant(label_ah));
         self.result.worn_below_ah = Some(significant(WORN * label_ah));
         self.result.retire_below_ah = Some(significant(RETIRED * label_ah));
