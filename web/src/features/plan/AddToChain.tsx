@@ -1,8 +1,9 @@
-import { Button, Dropdown } from "antd";
+import { Button } from "antd";
 import type { Place, PlanDoc } from "../../api/client";
 import type { Editor } from "../../ui/documents/editor";
 import { valueAt } from "../../ui/documents/pointer";
 import { PLACE_WORDS } from "../../ui/words";
+import { PressMenu } from "../../ui/PressMenu";
 
 /** What a stage starts as when it is added: what it is, no more; the core asks for the rest. */
 const FRESH = [
@@ -25,22 +26,19 @@ export function AddToChain({ plan, editor, onOpen }: Props) {
   const absent = FRESH.filter(({ pointer }) => valueAt(plan, pointer) === undefined);
   if (absent.length === 0) return null;
   return (
-    <Dropdown
-      trigger={["click"]}
-      menu={{
-        items: absent.map(({ place, pointer, document }) => ({
-          key: place,
-          label: PLACE_WORDS[place],
-          onClick: () => {
-            if (document) editor.set(pointer, document);
-            onOpen(place);
-          },
-        })),
-      }}
+    <PressMenu
+      items={absent.map(({ place, pointer, document }) => ({
+        key: place,
+        label: PLACE_WORDS[place],
+        onClick: () => {
+          if (document) editor.set(pointer, document);
+          onOpen(place);
+        },
+      }))}
     >
       <Button size="small" type="link">
         Add to the chain
       </Button>
-    </Dropdown>
+    </PressMenu>
   );
 }

@@ -1,4 +1,4 @@
-import { Button, Dropdown, Input, Segmented } from "antd";
+import { Button, Input, Segmented } from "antd";
 import type { ReactNode } from "react";
 import { useNavigate } from "react-router";
 import type { PlanDoc, Schemas } from "../../api/client";
@@ -10,6 +10,7 @@ import { StepButtons } from "../../ui/StepButtons";
 import { changeDraft, type Draft, isChanged, step, steps } from "./draft";
 import { useShare } from "./useShare";
 import type { usePlanFile } from "./usePlanFile";
+import { PressMenu } from "../../ui/PressMenu";
 
 interface Props {
   draft: Draft;
@@ -67,50 +68,47 @@ export function PlanTitle({ draft, editor, file, onPlans, onImport, summary }: P
         <Button size="small" onClick={onPlans}>
           Plans
         </Button>
-        <Dropdown
-          trigger={["click"]}
-          menu={{
-            items: [
-              { key: "new", label: "New plan", onClick: file.startNew },
-              {
-                key: "copy",
-                label: "Duplicate",
-                onClick: () => {
-                  file.duplicate(draft);
-                },
+        <PressMenu
+          items={[
+            { key: "new", label: "New plan", onClick: file.startNew },
+            {
+              key: "copy",
+              label: "Duplicate",
+              onClick: () => {
+                file.duplicate(draft);
               },
-              { key: "compare", label: "Compare with other chains", onClick: () => void navigate("/compare") },
-              { key: "link", label: "Copy a link to it", onClick: () => void share.link() },
-              { key: "line", label: "Copy as a quick line", onClick: () => void share.line() },
-              {
-                key: "export",
-                label: "Export as a file",
-                onClick: () => {
-                  const text = `${JSON.stringify(draft.document, null, 2)}\n`;
-                  download(fileName(draft.document.name, "json"), new Blob([text], { type: "application/json" }));
-                },
+            },
+            { key: "compare", label: "Compare with other chains", onClick: () => void navigate("/compare") },
+            { key: "link", label: "Copy a link to it", onClick: () => void share.link() },
+            { key: "line", label: "Copy as a quick line", onClick: () => void share.line() },
+            {
+              key: "export",
+              label: "Export as a file",
+              onClick: () => {
+                const text = `${JSON.stringify(draft.document, null, 2)}\n`;
+                download(fileName(draft.document.name, "json"), new Blob([text], { type: "application/json" }));
               },
-              { key: "import", label: "Open a file", onClick: onImport },
-              {
-                key: "delete",
-                label: "Delete",
-                danger: true,
-                disabled: draft.id === undefined,
-                onClick: () => {
-                  const { id, version, document } = draft;
-                  if (id === undefined || version === undefined) return;
-                  void file.remove({ id, version, document }).then((gone) => {
-                    if (gone) file.startNew();
-                  });
-                },
+            },
+            { key: "import", label: "Open a file", onClick: onImport },
+            {
+              key: "delete",
+              label: "Delete",
+              danger: true,
+              disabled: draft.id === undefined,
+              onClick: () => {
+                const { id, version, document } = draft;
+                if (id === undefined || version === undefined) return;
+                void file.remove({ id, version, document }).then((gone) => {
+                  if (gone) file.startNew();
+                });
               },
-            ],
-          }}
+            },
+          ]}
         >
           <Button size="small" aria-label="More with this plan">
             More
           </Button>
-        </Dropdown>
+        </PressMenu>
       </span>
     </div>
   );

@@ -1,9 +1,9 @@
-import { Dropdown } from "antd";
 import type { RefObject } from "react";
 import type { CurvePoint, Schemas } from "../../api/client";
 import { download, fileName } from "../download";
 import { useFeedback } from "../feedback";
 import { asPng, curveCsv, standAlone } from "./export";
+import { PressMenu } from "../PressMenu";
 
 interface Props {
   name: string | null | undefined;
@@ -28,25 +28,22 @@ export function ExportMenu({ name, curve, stages, plot }: Props) {
     download(fileName(name, "png"), await asPng(standAlone(svg), width, height));
   };
   return (
-    <Dropdown
-      trigger={["click"]}
-      menu={{
-        items: [
-          {
-            key: "csv",
-            label: "CSV",
-            onClick: () => {
-              download(fileName(name, "csv"), new Blob([curveCsv(curve, stages)], { type: "text/csv" }));
-            },
+    <PressMenu
+      items={[
+        {
+          key: "csv",
+          label: "CSV",
+          onClick: () => {
+            download(fileName(name, "csv"), new Blob([curveCsv(curve, stages)], { type: "text/csv" }));
           },
-          { key: "svg", label: "SVG", onClick: asSvg },
-          { key: "png", label: "PNG", onClick: () => void asPicture().catch(feedback.failed) },
-        ],
-      }}
+        },
+        { key: "svg", label: "SVG", onClick: asSvg },
+        { key: "png", label: "PNG", onClick: () => void asPicture().catch(feedback.failed) },
+      ]}
     >
       <button type="button" className="plain-button link">
         Export
       </button>
-    </Dropdown>
+    </PressMenu>
   );
 }

@@ -1,4 +1,4 @@
-import { Button, Drawer, Dropdown, Segmented, Select } from "antd";
+import { Button, Drawer, Segmented, Select } from "antd";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { ProblemError, type Schemas } from "../../api/client";
@@ -13,6 +13,7 @@ import { shownDate } from "../words";
 import type { Usual } from "./usual";
 import "../work.css";
 import "./shelf.css";
+import { PressMenu } from "../PressMenu";
 
 interface Props<S extends Kept> {
   shelf: S;
@@ -125,20 +126,17 @@ export function ShelfList<S extends Kept>(props: Props<S>) {
           Add a {one}
         </Button>
         {props.usual && (
-          <Dropdown
-            trigger={["click"]}
-            menu={{
-              items: props.usual.map(({ label, document }) => ({
-                key: label,
-                label,
-                onClick: () => {
-                  setEditing({ document: { ...document, name: label } });
-                },
-              })),
-            }}
+          <PressMenu
+            items={props.usual.map(({ label, document }) => ({
+              key: label,
+              label,
+              onClick: () => {
+                setEditing({ document: { ...document, name: label } });
+              },
+            }))}
           >
             <Button size="small">Like a usual one</Button>
-          </Dropdown>
+          </PressMenu>
         )}
       </div>
       {rows.isLoading && <p className="screen-note">Fetching…</p>}
