@@ -21,7 +21,7 @@ use crate::http::{guard, pages};
 use crate::openapi::Description;
 use crate::problem::{self, Problem};
 use crate::routes::{
-    changes, compute, drawn, formats, logbook, logs, rescues, resources, runs, shelf, state, workshop,
+    changes, compute, drawn, formats, logbook, logs, photos, rescues, resources, runs, shelf, state, workshop,
 };
 
 /// The largest log or archive, bytes.
@@ -41,6 +41,7 @@ pub fn router(app: App) -> Router {
         .merge(drawn::routes())
         .merge(runs::routes())
         .merge(shelf::routes())
+        .merge(photos::routes())
         .merge(formats::routes())
         .route("/openapi.json", get(async || Json(document())))
         .fallback(async || Problem::not_found("There is nothing at this address."));
@@ -89,6 +90,7 @@ pub fn document() -> Value {
         drawn::describe,
         runs::describe,
         shelf::describe,
+        photos::describe,
         workshop::describe,
     ];
     for describe in of_routes {

@@ -175,7 +175,7 @@ impl Standings {
     /// # Errors
     /// As [`Standings::page`].
     pub async fn known_of(&self, pack: Uuid) -> Result<KnownOf, StoreError> {
-        let records = "SELECT id, version, document, archived_at, created_at, updated_at, NULL::jsonb AS standing \
+        let records = "SELECT id, version, document - 'photo_jpeg' AS document, archived_at, created_at, updated_at, NULL::jsonb AS standing \
                        FROM records WHERE pack_id = $1 AND archived_at IS NULL ORDER BY document ->> 'at' DESC";
         let runs = "SELECT id, jsonb_build_object('ended_at', document -> 'ended_at', 'started_at', document -> 'started_at', \
                     'charge_ah', document -> 'charge_ah', 'end', document -> 'end', 'name', document -> 'name', \

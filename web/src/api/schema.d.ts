@@ -2575,6 +2575,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs/{id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a picture of a pack */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "image/jpeg": string;
+                    "image/png": string;
+                    "image/webp": string;
+                };
+            };
+            responses: {
+                /** @description Kept */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StoredRecordDoc"];
+                    };
+                };
+                /** @description What went wrong */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                415: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs/{id}/restore": {
         parameters: {
             query?: never;
@@ -3723,6 +3821,62 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture of a record */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description It */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "image/jpeg": string;
+                    };
+                };
+                /** @description What went wrong */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+                /** @description What went wrong */
+                503: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -8814,6 +8968,8 @@ export interface components {
             log_name?: string | null;
             /** @description Anything worth remembering. */
             note?: string | null;
+            /** @description How it looked: a picture as JPEG, in Base64. */
+            photo_jpeg?: string | null;
             /**
              * Format: double
              * @description DC resistance after 10 s, mΩ.
@@ -8848,7 +9004,7 @@ export interface components {
             whole?: boolean | null;
         };
         /** @description What is known of a pack at one moment. */
-        RecordKind: "test" | "rest" | "charge" | "discharge" | "note";
+        RecordKind: "test" | "rest" | "charge" | "discharge" | "note" | "photo";
         /** @description One pack as a charge's readings made it out to be. */
         RefitDoc: {
             /**
@@ -10092,7 +10248,7 @@ export interface components {
             struck: boolean;
         };
         /** @description What a check of a discharge says. */
-        TestCheckCode: "attend" | "nothing_ends" | "cells_unread" | "temperature" | "retired" | "rate_too_high" | "cut_off_too_low" | "cut_off_high" | "too_hot" | "lamp_voltage" | "too_long" | "no_discharger" | "not_regenerative" | "source_takes_nothing" | "no_room" | "source_voltage" | "input_window" | "source_short" | "source_rate" | "held_up" | "charge_refused" | "source_cold" | "shock" | "hot_surface" | "not_reference_rate" | "already_there";
+        TestCheckCode: "attend" | "nothing_ends" | "cells_unread" | "temperature" | "retired" | "rate_too_high" | "cut_off_too_low" | "cut_off_high" | "too_hot" | "lamp_voltage" | "too_long" | "no_discharger" | "not_regenerative" | "source_takes_nothing" | "no_room" | "source_voltage" | "input_window" | "source_short" | "held_up" | "charge_refused" | "shock" | "hot_surface" | "not_reference_rate";
         /** @description One thing to mind. */
         TestCheckDoc: {
             /** @description Which. */

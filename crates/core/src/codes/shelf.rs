@@ -101,6 +101,8 @@ codes! {
         Discharge = "discharge",
         /// Something worth remembering.
         Note = "note",
+        /// How it looked.
+        Photo = "photo",
     }
 
     /// Where a figure of a pack's capacity comes from.
@@ -195,22 +197,16 @@ codes! {
         InputWindow = "input_window",
         /// The battery that feeds it does not last for a cycle.
         SourceShort = "source_short",
-        /// More current than the battery given back into usually takes.
-        SourceRate = "source_rate",
         /// What would hold the battery up meanwhile.
         HeldUp = "held_up",
         /// The charge before or after is refused.
         ChargeRefused = "charge_refused",
-        /// Too cold: the battery given back into may not be charged.
-        SourceCold = "source_cold",
         /// Touching both poles is dangerous.
         Shock = "shock",
         /// Hot surfaces.
         HotSurface = "hot_surface",
         /// The rate is not the one its label is given for.
         NotReferenceRate = "not_reference_rate",
-        /// It is below the goal already.
-        AlreadyThere = "already_there",
     }
 
     /// A place in the energy ledger of a test.

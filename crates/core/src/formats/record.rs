@@ -57,6 +57,8 @@ document! {
         pub rested_min: f64,
         /// What it did before that rest.
         pub last: LastUse,
+        /// How it looked: a picture as JPEG, in Base64.
+        pub photo_jpeg: String,
         /// The file it was read out of.
         pub log_name: String,
         /// Anything worth remembering.

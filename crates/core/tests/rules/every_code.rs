@@ -131,6 +131,8 @@ const SAID: &[&str] = &[
     "step_a",
     // What a correction reaches too far for is not counted, and said.
     "trusted",
+    // A picture is shown by its own address.
+    "photo_jpeg",
     // Tells 400 from 422.
     "unreadable",
 ];

@@ -262,3 +262,56 @@ fn a_log_that_flickers_is_read_all_the_same() {
         history.finish(LogMappingDoc::default(), None).segments.iter().map(|segment| segment.kind).collect();
     assert_eq!(kinds, [SegmentKind::Rest, SegmentKind::Discharge, SegmentKind::Rest]);
 }
+
+/// The parts of a log of a 4S pack in which so many amps flow for so many seconds, one after the other, a line every five.
+fn parts_of(steps: &[(f64, f64)]) -> Vec<(SegmentKind, f64)> {
+    let mut history = LogHistory::new(None).unwrap();
+    let (mut t_s, mut soc) = (0.0, 0.5);
+    for (amps, seconds) in steps {
+        let until = t_s + seconds;
+        while t_s < until {
+            let volts = 14.0 + 2.0 * soc + 0.02 * amps;
+            let reading =
+                RunReadingDoc { terminal_v: Some(volts), terminal_a: Some(*amps), ..RunReadingDoc::default() };
+            history.push(t_s, &reading);
+            soc += amps * 5.0 / 3600.0 / 10.0;
+            t_s += 5.0;
+        }
+    }
+    let told = history.finish(LogMappingDoc::default(), None);
+    told.segments.iter().map(|one| (one.kind, one.to_s - one.from_s)).collect()
+}
+
+#[test]
+fn a_pulse_of_two_minutes_is_a_part_and_a_shorter_one_is_none() {
+    let pulse =
+        |seconds: f64| parts_of(&[(5.0, 1800.0), (0.0, 1200.0), (-5.0, seconds), (0.0, 1200.0), (5.0, 1800.0)]).len();
+    assert_eq!((pulse(115.0), pulse(125.0)), (3, 5));
+    let pause = |seconds: f64| parts_of(&[(5.0, 1800.0), (0.0, seconds), (5.0, 1800.0)]).len();
+    assert_eq!((pause(115.0), pause(125.0)), (1, 3));
+}
+
+#[test]
+fn a_moment_between_two_ways_is_their_turning_and_a_longer_one_a_rest() {
+    let turn = |seconds: f64| parts_of(&[(5.0, 1800.0), (0.0, seconds), (-5.0, 1800.0)]).len();
+    assert_eq!((turn(15.0), turn(25.0)), (2, 3));
+}
+
+/// A log in which nothing is written for a while, a line every `every_s` else.
+fn silent(every_s: f64, silence_s: f64) -> f64 {
+    let mut history = LogHistory::new(None).unwrap();
+    let mut t_s = 0.0;
+    for n in 0..400 {
+        t_s += if n == 200 { silence_s } else { every_s };
+        let reading =
+            RunReadingDoc { terminal_v: Some(14.0 + 1e-4 * t_s), terminal_a: Some(5.0), ..RunReadingDoc::default() };
+        history.push(t_s, &reading);
+    }
+    history.finish(LogMappingDoc::default(), None).segments.iter().map(|one| one.gaps_s).sum()
+}
+
+#[test]
+fn a_silence_is_a_gap_from_two_minutes_and_ten_intervals_on() {
+    assert_eq!((silent(5.0, 119.0), silent(5.0, 121.0)), (0.0, 121.0));
+    assert_eq!((silent(20.0, 199.0), silent(20.0, 201.0)), (0.0, 201.0));
+}

@@ -149,6 +149,57 @@ fn an_unlabelled_pack_is_cautioned_above_2c(
     assert!(!says(within) && says(beyond));
 }
 
+#[rstest]
+// The full pack stands at 16.7 V: 5 W are 55.9 Ω there.
+#[case::five_watts(55.0, 100.0, true)]
+#[case::hardly_five(57.0, 100.0, false)]
+// 3.1 W are six tenths of 5.2 W.
+#[case::near_its_rating(90.0, 5.1, true)]
+#[case::far_from_it(90.0, 5.3, false)]
+fn a_hot_resistor_is_told(#[case] ohm: f64, #[case] rated_w: f64, #[case] told: bool) {
+    let asked = json!({ "by": "resistor", "resistance_ohm": ohm, "rated_w": rated_w });
+    let result = planned(&full(&[("/discharge", asked)])).unwrap();
+    let heat_w = result.phases[0].heat_w;
+    assert_eq!(codes(&result).contains(&(TestCheckCode::HotSurface, "caution")), told, "{heat_w} W");
+}
+
+/// An aged battery is lifted far by what comes back into it.
+#[rstest]
+#[case::as_good_as_new(json!(100.0), false)]
+#[case::aged(json!(190.0), true)]
+fn what_is_given_back_lifts_the_battery_no_further_than_its_charge_voltage(#[case] mohm: Value, #[case] told: bool) {
+    let changes = [
+        ("/discharge", json!({ "by": "source", "current_a": 8 })),
+        ("/charger/discharge_max_w", json!(200)),
+        ("/charger/discharge_max_a", json!(10)),
+        ("/source/resistance_mohm", mohm),
+        ("/source/soc", json!(0.6)),
+    ];
+    let result = planned(&with(field(), &changes)).unwrap();
+    assert_eq!(codes(&result).contains(&(TestCheckCode::SourceVoltage, "stop")), told, "{:?}", result.checks);
+}
+
+#[test]
+fn what_always_applies_is_told_where_it_does() {
+    let says = |doc: &Value, code: TestCheckCode| codes(&planned(doc).unwrap()).iter().any(|(one, _)| *one == code);
+    let lead =
+        full(&[("/pack/chemistry", json!("lead_agm")), ("/pack/series", json!(6)), ("/discharge/current_a", json!(2))]);
+    assert!(says(&full(&[]), TestCheckCode::Attend) && !says(&lead, TestCheckCode::Attend));
+    assert!(says(&full(&[]), TestCheckCode::CellsUnread) && !says(&field(), TestCheckCode::CellsUnread));
+    assert!(says(&field(), TestCheckCode::HeldUp) && !says(&full(&[]), TestCheckCode::HeldUp));
+}
+
+#[test]
+fn every_check_of_a_discharge_is_raised_by_a_test() {
+    let tests = include_str!("proving.rs");
+    let missing: Vec<String> = TestCheckCode::ALL
+        .iter()
+        .map(|code| format!("TestCheckCode::{code:?}"))
+        .filter(|name| !tests.contains(name.as_str()))
+        .collect();
+    assert!(missing.is_empty(), "{missing:?}");
+}
+
 #[test]
 fn a_resistor_is_judged_at_the_full_pack() {
     // 16.8 V at rest over 8.2 Ω is some 34 W.

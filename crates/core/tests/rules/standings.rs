@@ -302,3 +302,20 @@ fn what_is_wrong_with_a_record_is_named() {
     assert_eq!(wrong(record("test", 1.0, json!({}))), ["/records/0/capacity_ah"]);
     assert_eq!(wrong(record("rest", 1.0, json!({ "cell_voltages_v": [3.8, 5.1] }))), ["/records/0/cell_voltages_v"]);
 }
+
+#[rstest]
+#[case::as_it_should_be(json!({ "kind": "photo", "photo_jpeg": "AAAA" }), None)]
+#[case::without_its_picture(json!({ "kind": "photo" }), Some("no picture"))]
+#[case::in_a_note(json!({ "kind": "note", "note": "landed hard", "photo_jpeg": "AAAA" }), Some("none belongs"))]
+#[case::just_small_enough(json!({ "kind": "photo", "photo_jpeg": "A".repeat(500_000) }), None)]
+#[case::too_large(json!({ "kind": "photo", "photo_jpeg": "A".repeat(500_001) }), Some("too large"))]
+fn a_picture_is_a_record_of_its_own(#[case] document: Value, #[case] wrong: Option<&str>) {
+    let mut document = document;
+    document["format"] = json!("rumek.record/1");
+    document["at"] = json!("2026-11-20T10:00:00Z");
+    let found = rumek_core::check_record(&from_value(&document).unwrap()).err();
+    match wrong {
+        None => assert!(found.is_none(), "{found:?}"),
+        Some(words) => assert!(found.unwrap().problems[0].message.contains(words)),
+    }
+}

@@ -43,8 +43,13 @@ fn refuse(request: &Request, port: u16) -> Option<Problem> {
     let writes = !matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
     let media =
         text(headers, "content-type").map(|value| value.split(';').next().unwrap_or_default().trim().to_lowercase());
-    if writes && !matches!(media.as_deref(), Some("application/json" | "text/csv")) {
-        return Some(Problem::unsupported("Send application/json or text/csv."));
+    if writes
+        && !matches!(
+            media.as_deref(),
+            Some("application/json" | "text/csv" | "image/jpeg" | "image/png" | "image/webp")
+        )
+    {
+        return Some(Problem::unsupported("Send application/json, text/csv or a picture."));
     }
     None
 }

@@ -8,6 +8,7 @@ pub(crate) mod formats;
 pub(crate) mod logbook;
 pub(crate) mod logs;
 pub(crate) mod marks;
+pub(crate) mod photos;
 pub(crate) mod rescues;
 pub(crate) mod resources;
 pub(crate) mod runs;

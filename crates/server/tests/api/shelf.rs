@@ -192,3 +192,34 @@ async fn an_ended_charge_counts_with_what_its_readings_made_of_its_pack() {
     assert!(page["standing"]["health"]["value"].as_f64().unwrap() > 0.9, "{}", page["standing"]["health"]);
     assert_eq!(page["standing"]["points"][0]["from"], "charge");
 }
+
+/// A picture is written anew, shown, taken back, and travels in the archive.
+#[tokio::test]
+async fn a_photo_is_kept_with_its_pack_and_travels_in_the_archive() {
+    let api = Api::start().await;
+    let one = pack(&api, "Glider").await;
+    let mut png = std::io::Cursor::new(Vec::new());
+    image::RgbImage::from_pixel(1600, 900, image::Rgb([120, 30, 60]))
+        .write_to(&mut png, image::ImageFormat::Png)
+        .unwrap();
+    let address = format!("/api/packs/{}/photo", one["id"].as_str().unwrap());
+    let kept = api.send("POST", &address, &[("content-type", "image/png")], png.into_inner()).await;
+    assert_eq!(kept.status, StatusCode::CREATED);
+    let id = kept.json()["id"].as_str().unwrap().to_owned();
+    let page = api.get(&format!("/api/packs/{}/page", one["id"].as_str().unwrap())).await.json();
+    assert_eq!(page["records"][0]["document"]["kind"], "photo");
+    assert_eq!(page["records"][0]["document"]["photo_jpeg"], Value::Null, "a list carries no picture");
+    let shown = api.get(&format!("/api/records/{id}/photo")).await;
+    assert_eq!(shown.headers["content-type"], "image/jpeg");
+    let read = image::load_from_memory(&shown.bytes).unwrap();
+    assert_eq!((read.width(), read.height()), (1280, 720));
+    let wrong = api.send("POST", &address, &[("content-type", "image/png")], b"no picture".to_vec()).await;
+    assert_eq!(wrong.status, StatusCode::UNSUPPORTED_MEDIA_TYPE);
+    assert!(wrong.json()["detail"].as_str().unwrap().contains("cannot be read"));
+    assert_eq!(
+        api.get(&format!("/api/records/{}/photo", one["id"].as_str().unwrap())).await.status,
+        StatusCode::NOT_FOUND
+    );
+    let archive = api.get("/api/archive").await.json();
+    assert!(archive["records"][0]["document"]["photo_jpeg"].as_str().unwrap().len() > 1000);
+}

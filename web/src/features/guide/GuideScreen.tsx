@@ -105,7 +105,7 @@ export default function GuideScreen() {
         <p>
           The <Link to="/shelf">Shelf</Link> says what each pack needs. It knows from three things: what it reads at rest now and then, what went in and out, and a{" "}
           <em>capacity test</em> once a year: charged full, rested, run down at a steady current to its cut-off, and what came out written down. Its own page plans that
-          test, reads it out of a logger’s file, and draws what it holds over the years. Loose cells become even packs on <Link to="/shelf/cells">Cells</Link>.
+          test, starts the discharge as a run that is followed like a charge, reads one out of a logger’s file, and draws what it holds over the years. Loose cells become even packs on <Link to="/shelf/cells">Cells</Link>.
         </p>
       </section>
       <section id="words" tabIndex={-1}>

@@ -1,6 +1,6 @@
-import { memo, Suspense, useEffect, useMemo, useState } from "react";
+import { Suspense, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import type { CheckDoc, Place, PlanDoc } from "../../api/client";
+import type { CheckDoc, Place, PlanDoc, ResultDoc } from "../../api/client";
 import { useRow, useRows } from "../../api/shelves";
 import { BenchCard } from "../../ui/bench-card/BenchCard";
 import { DischargeCard } from "../../ui/bench-card/DischargeCard";
@@ -29,7 +29,6 @@ import { Trouble } from "./Trouble";
 import { PutAside } from "./PutAside";
 import { useAddress } from "./useAddress";
 import { useAnswer } from "./useAnswer";
-import { type Answered, useFollowing } from "./useFollowing";
 import { useImport } from "./useImport";
 import { usePicking } from "./usePicking";
 import { usePlanFile } from "./usePlanFile";
@@ -70,12 +69,11 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
     [draft.document, result, problems],
   );
   const answers = result !== undefined && problems.length === 0 && failure === undefined;
-  const following = useFollowing(draft, answer);
-  const curve = following?.result.curve;
+  const curve = result?.curve;
   // The same as long as the curve is: nothing is drawn anew while a value is typed.
   const moment = useMemo(() => curve && momentAt(curve, Math.min(cursor_s, curve.at(-1)?.t_s ?? 0)), [curve, cursor_s]);
   // While its chain is changed the fields stay where they are, without any figure of the one before.
-  const drawn = following?.result ?? last;
+  const drawn = result ?? last;
   const chain = drawn && drawnChain(drawn, moment ?? momentAt(drawn.curve, 0));
   const toggle = (place: Place) => {
     setPanel(panel === place ? undefined : place);
@@ -123,21 +121,31 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
               onKeep={keep}
             />
           )}
-          {following && moment && (
-            <div className={following.stale ? "dimmed" : ""}>
+          {result && moment && (
+            <div className={stale ? "dimmed" : ""}>
               <ChargeChart
-                name={following.draft.document.name}
-                stages={following.result.stages}
-                curve={following.result.curve}
-                pinch={following.result.pinch}
-                nudges={following.result.nudges}
-                to80_s={following.result.time.to_80_s}
+                name={draft.document.name}
+                stages={result.stages}
+                curve={result.curve}
+                pinch={result.pinch}
+                nudges={result.nudges}
+                to80_s={result.time.to_80_s}
                 moment={moment}
                 onMove={setCursor}
               />
             </div>
           )}
-          {following && <Under {...following} onShow={setPanel} onSizing={setSizing} />}
+          {result && (
+            <Under
+              draft={draft}
+              result={result}
+              stale={stale}
+              onShow={setPanel}
+              onSizing={() => {
+                setSizing(true);
+              }}
+            />
+          )}
         </div>
         <div className="plan-card">
           {result && (
@@ -184,8 +192,14 @@ function accept(draft: Draft, check: CheckDoc, accepted: boolean) {
   changeDraft("/accepted", all.length > 0 ? all : undefined);
 }
 
+interface Answered {
+  draft: Draft;
+  result: ResultDoc;
+  stale: boolean;
+}
+
 /** Below the curve: what to heed, what would help, what limits. */
-const Under = memo(function Under({ draft, result, stale, onShow, onSizing }: Answered & { onShow: (place: Place) => void; onSizing: (open: boolean) => void }) {
+function Under({ draft, result, stale, onShow, onSizing }: Answered & { onShow: (place: Place) => void; onSizing: () => void }) {
   const navigate = useNavigate();
   return (
     <div className={stale ? "plan-under dimmed" : "plan-under"}>
@@ -201,15 +215,13 @@ const Under = memo(function Under({ draft, result, stale, onShow, onSizing }: An
         }}
       />
       <div>
-        {result.settings && <WhatHelps result={result} onAsk={() => {
-              onSizing(true);
-            }} onCompare={() => void navigate("/compare")} />}
+        {result.settings && <WhatHelps result={result} onAsk={onSizing} onCompare={() => void navigate("/compare")} />}
         <Limits result={result} />
         <Cells cells={result.cells} />
       </div>
     </div>
   );
-});
+}
 
 /** The card to take to the bench; one that is being computed anew says so. */
 function Card({ draft, result, stale, onChange }: Answered & { onChange: () => void }) {

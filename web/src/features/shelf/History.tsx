@@ -31,12 +31,14 @@ export function History({ open, pack, onClose }: Props) {
   const [name, setName] = useState("");
   const [passed, setPassed] = useState<ReadonlySet<number>>(new Set());
   const [shown, setShown] = useState<number>();
+  const [ended, setEnded] = useState("");
   const reading = useMutation({ mutationFn: (file: File) => read(pack.id, file) });
   const { keep, saving } = useRecord(pack);
   const take = (file: File) => {
     setName(file.name);
     setPassed(new Set());
     setShown(undefined);
+    setEnded("");
     reading.mutate(file);
   };
   useDrop((file) => {
@@ -45,11 +47,15 @@ export function History({ open, pack, onClose }: Props) {
   const found = reading.data;
   const whole = found?.tests.filter(({ complete }) => complete) ?? [];
   const chosen = whole.filter(({ segment }) => !passed.has(segment));
+  // A file without a clock says when each part was, but not on which day.
+  const undated = found !== undefined && found.began_at == null;
+  const last_s = found?.segments.at(-1)?.to_s ?? 0;
+  const began = found?.began_at ?? (ended === "" ? undefined : new Date(Date.parse(`${ended}T12:00`) - last_s * 1000).toISOString());
   const keepAll = async () => {
-    if (!found) return;
+    if (!found || began === undefined) return;
     for (const test of chosen) {
       const segment = found.segments[test.segment];
-      const at = found.began_at && segment ? new Date(Date.parse(found.began_at) + segment.to_s * 1000).toISOString() : new Date().toISOString();
+      const at = new Date(Date.parse(began) + (segment?.to_s ?? last_s) * 1000).toISOString();
       const kept = await keep(
         {
           kind: "test",
@@ -75,7 +81,7 @@ export function History({ open, pack, onClose }: Props) {
       onClose={onClose}
       getContainer={overlays}
       extra={
-        <Button type="primary" disabled={chosen.length === 0} loading={saving} onClick={() => void keepAll()}>
+        <Button type="primary" disabled={chosen.length === 0 || began === undefined} loading={saving} onClick={() => void keepAll()}>
           Keep {chosen.length === 1 ? "this test" : `${chosen.length} tests`}
         </Button>
       }
@@ -100,6 +106,12 @@ export function History({ open, pack, onClose }: Props) {
             {name}: {found.readings} readings, {found.segments.length} parts, {found.tests.length} discharges, {whole.length} of them whole.
             {found.bad.length > 0 && ` ${found.bad.length} lines cannot be read.`}
           </p>
+          {undated && whole.length > 0 && (
+            <p className="history-day">
+              <label htmlFor="log-ended">This file has no dates. Its last line was written on</label>{" "}
+              <input id="log-ended" type="date" value={ended} max={new Date().toISOString().slice(0, 10)} onChange={({ target }) => { setEnded(target.value); }} />
+            </p>
+          )}
           {found.notes.map((note) => (
             <p key={note} className="muted">{note}</p>
           ))}

@@ -4,12 +4,13 @@ import type { RecordDoc, Schemas } from "../../api/client";
 import { type Stored, usePutAway } from "../../api/shelves";
 import { useFeedback } from "../../ui/feedback";
 import { trimmed } from "../../ui/quantity/parse";
+import { Remember } from "./Remember";
 import { date } from "./standingWords";
 
 type Page = Schemas["PackPageDoc"];
 
 interface Props {
-  pack: { id: string };
+  pack: { id: string; version: number };
   records: readonly Stored<"records">[];
   runs: Page["runs"];
 }
@@ -27,11 +28,23 @@ function recordWords(record: RecordDoc): string {
       return `${trimmed(charge_ah ?? 0, 2)} Ah went in`;
     case "discharge":
       return `${trimmed(charge_ah ?? 0, 2)} Ah came out`;
+    case "photo":
+      return "a photo";
     case "note":
     case undefined:
     case null:
       return note ?? "";
   }
+}
+
+/** How it looked then; large where it is pressed. */
+function Photo({ id, at }: { id: string; at: string }) {
+  const address = `/api/records/${id}/photo`;
+  return (
+    <a href={address} target="_blank" rel="noreferrer" className="pack-photo">
+      <img src={address} alt={`The pack on ${date(at)}`} loading="lazy" />
+    </a>
+  );
 }
 
 /** What is known of a pack, and its runs, the newest first. */
@@ -56,6 +69,7 @@ export function Known({ pack, records, runs }: Props) {
   return (
     <section className="pack-known" aria-label="What is known of it">
       <h2>What is known of it</h2>
+      <Remember pack={pack} />
       {rows.length === 0 && <p className="muted">Nothing yet: enter what it reads at rest, a test, or bring a log in.</p>}
       <ol data-pack={pack.id}>
         {rows.map((one) => (
@@ -68,7 +82,7 @@ export function Known({ pack, records, runs }: Props) {
               </span>
             ) : (
               <>
-                <span>{recordWords(one.row.document)}</span>
+                {one.row.document.kind === "photo" ? <Photo id={one.row.id} at={one.at} /> : <span>{recordWords(one.row.document)}</span>}
                 <Button size="small" type="text" aria-label={`Take back: ${recordWords(one.row.document)}`} onClick={() => { void move(one.row, true); }}>
                   Take back
                 </Button>

@@ -92,21 +92,6 @@ pub(super) fn paid(asked: &Asked<'_>) -> Paid {
                 &[("voltage_v", lifted_v), ("limit_v", window_v)],
             );
         }
-        let rate = back_a / (battery.capacity_as / 3600.0);
-        let fast = battery.profile.rates.hurry;
-        if rate > fast {
-            check(
-                TestCheckCode::SourceRate,
-                Severity::Caution,
-                format!(
-                    "{} A given back are {}C of the battery that feeds it; {}C is usual at the most.",
-                    trimmed(back_a, 1),
-                    trimmed(rate, 2),
-                    trimmed(fast, 2)
-                ),
-                &[("c_rate", rate)],
-            );
-        }
     }
     paid.costs_wh = Some(costs_wh);
     if -lowest > usable_wh {

@@ -33,7 +33,9 @@ pub(super) struct Drift {
 
 /// The rest readings since the pack was last used, those after it had settled.
 fn quiet<'a>(pack: &Pack, records: &'a [Known]) -> Vec<&'a Known> {
-    let used = records.iter().rposition(|known| !matches!(known.kind, RecordKind::Rest | RecordKind::Note));
+    let used = records
+        .iter()
+        .rposition(|known| !matches!(known.kind, RecordKind::Rest | RecordKind::Note | RecordKind::Photo));
     let settled_s =
         used.map_or(f64::NEG_INFINITY, |n| records[n].at_s + 3600.0 * pack.profile.resting.settled_h.max(12.0));
     let since = &records[used.map_or(0, |n| n + 1)..];

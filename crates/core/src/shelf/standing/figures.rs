@@ -43,7 +43,7 @@ pub(super) fn cycles(pack: &Pack, records: &[Known]) -> Vec<f64> {
     let through = |known: &Known| match known.kind {
         RecordKind::Charge | RecordKind::Discharge => known.charge_ah.unwrap_or(0.0),
         RecordKind::Test => known.capacity_ah.unwrap_or(0.0),
-        RecordKind::Rest | RecordKind::Note => 0.0,
+        RecordKind::Rest | RecordKind::Note | RecordKind::Photo => 0.0,
     };
     records
         .iter()
@@ -83,7 +83,7 @@ pub(super) fn capacities(pack: &Pack, records: &[Known], cycles: &[f64]) -> Vec<
                 let sd_ah = known.capacity_sd_ah.unwrap_or(0.0).max(least * ah);
                 Some(Capacity { at_s, cycles, ah, sd_ah, raw_ah, from, counted: sd_ah < 0.2 * ah })
             }
-            RecordKind::Rest | RecordKind::Discharge | RecordKind::Note => None,
+            RecordKind::Rest | RecordKind::Discharge | RecordKind::Note | RecordKind::Photo => None,
         }
     };
     records.iter().zip(cycles).filter_map(read).collect()

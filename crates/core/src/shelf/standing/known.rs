@@ -35,8 +35,15 @@ pub(crate) struct Known {
 pub fn check_record(given: &RecordDoc) -> Result<(), Problems> {
     let mut problems = Problems::default();
     read(given, "", &mut problems);
+    // A list of records goes without their pictures; one that is to be kept has it.
+    if given.kind == Some(RecordKind::Photo) && given.photo_jpeg.is_none() {
+        problems.add("/photo_jpeg", "there is no picture", "a picture, as JPEG in Base64");
+    }
     problems.into_result(())
 }
+
+/// No picture is kept in more letters of Base64: one of 1,280 points a side comes to half of it.
+const PHOTO_MOST: usize = 500_000;
 
 /// Reads one; `None` where something in it is wrong, which is recorded.
 pub(crate) fn read(given: &RecordDoc, at: &str, problems: &mut Problems) -> Option<Known> {
@@ -74,7 +81,13 @@ pub(crate) fn read(given: &RecordDoc, at: &str, problems: &mut Problems) -> Opti
         Some(RecordKind::Rest) if volts.is_none() && cells_v.is_empty() => {
             check.add("voltage_v", "what it stood at is not said", "the volts of the pack, or of each cell");
         }
+        Some(kind) if kind != RecordKind::Photo && given.photo_jpeg.is_some() => {
+            check.add("photo_jpeg", "a picture stands where none belongs", "a record of kind photo");
+        }
         _ => {}
+    }
+    if given.photo_jpeg.as_ref().is_some_and(|text| text.len() > PHOTO_MOST) {
+        check.add("photo_jpeg", "the picture is too large", "at most 500,000 letters of Base64");
     }
     if problems.problems.len() > before {
         return None;

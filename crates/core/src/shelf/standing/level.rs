@@ -63,7 +63,7 @@ fn told(pack: &Pack, known: &Known) -> Option<Level> {
     let at =
         |soc: f64, off: f64| Level { soc, low: (soc - off).max(0.0), high: (soc + off).min(1.0), at_s: known.at_s };
     match known.kind {
-        RecordKind::Note => None,
+        RecordKind::Note | RecordKind::Photo => None,
         RecordKind::Rest => rested(pack, known),
         // Whatever it gave, it is empty then.
         RecordKind::Test => Some(at(known.end_soc.unwrap_or(if known.whole { 0.02 } else { return None }), END_SD)),
@@ -124,7 +124,7 @@ pub(super) fn last_use(records: &[Known], before: usize) -> LastUse {
     let active = records[..before].iter().rev().find_map(|known| match known.kind {
         RecordKind::Charge => Some(LastUse::Charged),
         RecordKind::Discharge | RecordKind::Test => Some(LastUse::Discharged),
-        RecordKind::Rest | RecordKind::Note => None,
+        RecordKind::Rest | RecordKind::Note | RecordKind::Photo => None,
     });
     active.unwrap_or(LastUse::Unknown)
 }
