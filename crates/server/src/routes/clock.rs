@@ -38,6 +38,14 @@ pub(crate) fn placed(reading: &StoredReading, began: OffsetDateTime) -> Option<O
     (-BEFORE..=LONGEST).contains(&(at - began)).then_some(at)
 }
 
+/// Readings fetched at a time for a log.
+pub(crate) const PAGE: usize = 20_000;
+
+/// A moment as seconds since 1970.
+pub(crate) fn unix_s(at: OffsetDateTime) -> f64 {
+    at.unix_timestamp_nanos() as f64 / 1e9
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -81,12 +89,4 @@ mod tests {
         assert!(placed(&reading(began, 1_000_000_000_000_000), began).is_none());
         assert!(placed(&reading(time::macros::datetime!(9999-12-31 23:59:59 UTC), i64::MIN), began).is_none());
     }
-}
-
-/// Readings fetched at a time for a log.
-pub(crate) const PAGE: usize = 20_000;
-
-/// A moment as seconds since 1970.
-pub(crate) fn unix_s(at: OffsetDateTime) -> f64 {
-    at.unix_timestamp_nanos() as f64 / 1e9
 }

@@ -100,6 +100,20 @@ impl Contract {
         answer
     }
 
+    /// Keeps a picture of a pack, and asks for it again.
+    async fn picture(&mut self, pack: &str) {
+        let mut png = std::io::Cursor::new(Vec::new());
+        image::RgbImage::new(8, 6).write_to(&mut png, image::ImageFormat::Png).unwrap();
+        let template = "/api/packs/{id}/photo";
+        let path = template.replace("{id}", pack);
+        let kept = self.api.send("POST", &path, &[("content-type", "image/png")], png.into_inner()).await;
+        let given = &self.document["paths"][template]["post"]["responses"][kept.status.as_str()];
+        let wrong = self.broken(&given["content"]["application/json"]["schema"], &kept.json());
+        assert!(wrong.is_empty(), "{kept:?}: {wrong:?}");
+        self.seen.insert(("POST".to_owned(), template.to_owned()));
+        self.ask("GET", "/api/records/{id}/photo", &[kept.json()["id"].as_str().unwrap()], "", None).await;
+    }
+
     /// The six requests of a shelf; gives the id of what is kept there at last.
     async fn shelf(&mut self, path: &str, document: &Value) -> String {
         self.shelf_of(path, document, &json!({})).await
@@ -193,6 +207,7 @@ async fn what_is_sent_and_given_is_as_it_is_written_down() {
     c.ask("POST", "/api/match", &[], "", Some(&cells)).await;
     c.ask("POST", "/api/gauge", &[], "", Some(&json!({"pack": full, "thresholds_v": [21.0, 22.5, 24.0]}))).await;
 
+    c.picture(&pack).await;
     // As it is, byte by byte: its lists stand in an order that matters.
     let archive = c.ask("GET", "/api/archive", &[], "", None).await;
     c.api = Api::start().await;

@@ -85,7 +85,7 @@ async fn a_long_file_shows_its_progress_and_one_that_is_stopped_leaves_nothing()
         bench.press("Bring it in").await;
     };
     drop_long("stopped.csv").await;
-    bench.see(".sending [role=progressbar]").await;
+    bench.see(".sending progress").await;
     bench.press("Stop").await;
     bench.until_says(".ant-message", "nothing was taken in").await;
     drop_long("whole.csv").await;
