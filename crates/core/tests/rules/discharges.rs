@@ -278,3 +278,37 @@ fn the_lowest_cell_says_when_to_look() {
     assert!(look(0.1) < 1500.0, "{}", look(0.1));
     assert!(look(0.2) < look(0.1), "{} {}", look(0.2), look(0.1));
 }
+
+/// Most look in only once it is over.
+#[test]
+fn what_was_found_ended_by_itself_is_done_and_its_count_is_the_test() {
+    let readings = |rest_v: f64, count: Option<f64>| {
+        json!([{ "t_s": 0, "terminal_v": 24.8, "terminal_a": 2.0, "cell_voltages_v": [4.13, 4.13, 4.13, 4.13, 4.13, 4.13] },
+            { "t_s": 9000, "terminal_v": rest_v, "terminal_a": 0, "charger_ah": count }])
+    };
+    let uncounted = state(json!({}), readings(21.0, None));
+    assert!(uncounted.said[0].message.contains("Enter what it counted"), "{:?}", uncounted.said);
+    assert!(uncounted.keep.record.is_none() && uncounted.keep.why_not.unwrap().contains("counted"));
+    let counted = state(json!({}), readings(21.0, Some(3.7)));
+    assert!(counted.said[0].message.contains("3.7 Ah came out by its count. That is 9"), "{:?}", counted.said);
+    let kept = counted.keep.record.unwrap();
+    assert_eq!((kept.capacity_ah, kept.current_a), (Some(3.7), Some(2.0)));
+    // A pack that rests at half its charge was parted, or its board let go.
+    let tripped = state(json!({}), readings(23.0, Some(1.9)));
+    assert!(tripped.said.iter().any(|one| one.code == SayingCode::Stopped), "{:?}", tripped.said);
+    assert!(tripped.keep.record.is_none());
+    // A resistor ends nothing by itself.
+    let resistor =
+        json!({ "discharge": { "by": "resistor", "resistance_ohm": 12, "rated_w": 100, "current_a": null } });
+    assert!(state(resistor, readings(21.0, Some(3.7))).said.iter().all(|one| one.code != SayingCode::Done));
+}
+
+#[rstest]
+// Six cells of 0.02 Ω·Ah at 4 Ah are 30 mΩ: 8 A less give back 0.38 V, and 0.16 V is what a meter may be off by.
+#[case::turned_down(23.5, false)]
+#[case::charged(23.6, true)]
+fn volts_that_recover_as_the_current_falls_are_no_charge(#[case] then_v: f64, #[case] told: bool) {
+    let fast = json!({ "discharge": { "current_a": 10 }, "plan": { "pack": { "resistance_mohm": 30 } } });
+    let readings = json!([{ "t_s": 60, "terminal_v": 23.0, "terminal_a": 10.0 }, { "t_s": 61, "terminal_v": then_v, "terminal_a": 2.0 }]);
+    assert_eq!(said(fast, readings, SayingCode::WrongWay).is_some(), told);
+}

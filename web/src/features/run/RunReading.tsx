@@ -63,8 +63,10 @@ export function RunReading({ plan, down, onEnter, before, onLeave, focus }: Prop
               <QuantityField editor={editor} at="/charger_v" label="Charger’s volts" kind="voltage" />
               <QuantityField editor={editor} at="/charger_ah" label="Charger’s count" kind="charge" />
             </>
+          ) : down ? (
+            <QuantityField editor={editor} at="/charger_ah" label="Counted in all" kind="charge" />
           ) : (
-            !down && <QuantityField editor={editor} at="/source_v" label="Supply’s volts" kind="voltage" />
+            <QuantityField editor={editor} at="/source_v" label="Supply’s volts" kind="voltage" />
           )}
           {!(down && !charger) && (
             <QuantityField editor={editor} at="/terminal_a" label={down ? "Out of the pack, by meter" : "Into the pack, by meter"} kind="current" />

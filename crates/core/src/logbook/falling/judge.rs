@@ -8,7 +8,7 @@ use crate::codes::{DischargeBy, SayingCode, Severity};
 use crate::formats::{RunReadingDoc, SayingDoc};
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
-use crate::units::{in_amp_hours, in_amps, in_celsius, trimmed};
+use crate::units::{in_amp_hours, in_amps, in_celsius, in_ohms, trimmed};
 
 /// A discharge that begins at this state of charge, or above, is from full.
 pub(super) const FROM_FULL: f64 = 0.95;
@@ -31,6 +31,10 @@ const RETIRED: f64 = 0.6;
 const STEEP_SOC: f64 = 0.15;
 /// Once this much of its capacity has come out, its cells are to be read.
 const UNREAD: f64 = 0.3;
+/// Found ended by itself, a pack that rests at this state of charge or below has come to its cut-off.
+const NEARLY_EMPTY: f64 = 0.25;
+/// What a smaller current gives back, in resistances: what is slow comes after.
+const RECOVERS: f64 = 1.6;
 /// Many times what was believed.
 const HIGH_RESISTANCE: f64 = 1.5;
 /// As near to its goal as can be told.
@@ -57,13 +61,16 @@ pub(super) struct Falling<'a> {
     pub(super) believed_v: f64,
     /// Out of the pack so far, Ah.
     pub(super) out_ah: f64,
+    /// … as the charger or the load counted it.
+    pub(super) counted_ah: Option<f64>,
 }
 
 /// All that the readings say, gravest first; on track where nothing else is said.
 pub(super) fn judged(scene: &Falling<'_>) -> Vec<SayingDoc> {
-    let rules: [fn(&Falling<'_>) -> Option<SayingDoc>; 12] = [
+    let rules: [fn(&Falling<'_>) -> Option<SayingDoc>; 13] = [
         over_discharged,
         done,
+        ended_itself,
         wrong_way,
         warming,
         over_current,
@@ -127,6 +134,20 @@ impl Falling<'_> {
         let lowest = cells.iter().copied().enumerate().min_by(|a, b| a.1.total_cmp(&b.1))?;
         let mean_v = cells.iter().sum::<f64>() / cells.len() as f64;
         Some(LowCell { n: lowest.0 + 1, lowest_v: lowest.1, mean_v })
+    }
+
+    /// Out of the pack so far, Ah: by its own counter, where that was read.
+    pub(super) fn given_ah(&self) -> f64 {
+        self.counted_ah.unwrap_or(self.out_ah)
+    }
+
+    /// Whether it was found ended by itself at its cut-off.
+    pub(super) fn ended_itself(&self) -> bool {
+        let none = self.flowing_a().is_some_and(|a| a <= NOTHING * self.expected_a);
+        let volts = self.last_look().and_then(|look| look.pack_v);
+        let soc = volts.map(|v| self.plan.pack.profile.ocv.soc_at(v / self.series()));
+        let ends = self.whole().is_some() && self.discharge.sink.ends;
+        ends && none && self.looks.len() > 1 && soc.is_some_and(|soc| soc <= NEARLY_EMPTY)
     }
 
     /// The lowest and the mean of the cells as they were last read, V.
@@ -204,32 +225,48 @@ fn done(scene: &Falling<'_>) -> Option<SayingDoc> {
     } else {
         (Severity::Stop, format!("{}: nothing else ends it.", scene.end_it()))
     };
-    let mut values = vec![("out_ah", scene.out_ah)];
-    let mut message = format!("It is where it was to come to: {} Ah came out. {does}", trimmed(scene.out_ah, 2));
-    if scene.whole().is_some() {
-        let due_ah = due_ah(scene);
-        let share = scene.out_ah / due_ah.max(1e-9);
-        let percent = trimmed(100.0 * share, 0);
-        values.push(("share", share));
-        if share < RETIRED {
-            message.push_str(&format!(
-                " That is {percent} % of what its label gives at this current: it is done with. Retire it."
-            ));
-        } else if share < WORN {
-            message.push_str(&format!(" That is {percent} % of what its label gives at this current: it is worn."));
-        } else {
-            message.push_str(&format!(" That is {percent} % of what its label gives at this current."));
-        }
-    }
+    let mut values = vec![("out_ah", scene.given_ah())];
+    let worth = if scene.whole().is_some() { worth(scene) } else { String::new() };
+    let message = format!("It is where it was to come to: {} Ah came out. {does}{worth}", trimmed(scene.given_ah(), 2));
+    let share = scene.whole().map(|_| ("share", scene.given_ah() / due_ah(scene).max(1e-9)));
+    values.extend(share);
     Some(saying(SayingCode::Done, severity, message, &values))
 }
 
-/// Its volts rise while it should be run down.
+/// What it gave beside its label, a sentence after another.
+fn worth(scene: &Falling<'_>) -> String {
+    let share = scene.given_ah() / due_ah(scene).max(1e-9);
+    let verdict = if share < RETIRED {
+        ": it is done with. Retire it."
+    } else if share < WORN {
+        ": it is worn."
+    } else {
+        "."
+    };
+    format!(" That is {} % of what its label gives at this current{verdict}", trimmed(100.0 * share, 0))
+}
+
+/// Whatever takes it ends at its cut-off by itself, and was found so: nothing flows, and the pack rests nearly empty.
+fn ended_itself(scene: &Falling<'_>) -> Option<SayingDoc> {
+    (scene.ended_itself() && done(scene).is_none()).then(|| {
+        let counted = scene.counted_ah.map_or_else(
+            || "Enter what it counted, Ah, as a reading: its amps were not read to the end.".to_owned(),
+            |ah| format!("{} Ah came out by its count.{}", trimmed(ah, 2), worth(scene)),
+        );
+        let message = format!("It has ended by itself, and the pack rests nearly empty. Part it. {counted}");
+        saying(SayingCode::Done, Severity::Note, message, &[("out_ah", scene.given_ah())])
+    })
+}
+
+/// Its volts rise while it should be run down, by more than a smaller current lets them.
 fn wrong_way(scene: &Falling<'_>) -> Option<SayingDoc> {
-    let volts = || scene.looks.iter().filter(|look| look.pack_a.is_some_and(|a| a.abs() > NOTHING * scene.expected_a));
-    let first_v = volts().find_map(|look| look.pack_v)?;
-    let last_v = volts().rev().find_map(|look| look.pack_v)?;
-    (last_v > first_v + slack_v(first_v)).then(|| {
+    let flowing = |look: &&Look| look.pack_a.is_some_and(|a| a.abs() > NOTHING * scene.expected_a);
+    let read = |look: &Look| look.pack_v.zip(look.pack_a.map(f64::abs));
+    let (first_v, first_a) = scene.looks.iter().filter(flowing).find_map(read)?;
+    let (last_v, last_a) = scene.looks.iter().filter(flowing).rev().find_map(read)?;
+    let ohm = RECOVERS * in_ohms(scene.plan.pack.resistance) * scene.fitted.scale().resistance;
+    let recovers_v = ohm * (first_a - last_a).max(0.0);
+    (last_v > first_v + recovers_v + slack_v(first_v)).then(|| {
         let message = format!(
             "Its volts have risen from {} to {} V while it should run down: something charges it. Part it, and see what the charger is set to.",
             trimmed(first_v, 2),

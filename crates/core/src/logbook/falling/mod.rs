@@ -58,6 +58,7 @@ pub(super) fn understand(
         expected_a,
         believed_v: follow(&course.model(&believed), believed.values[0], &drive, &[last_s]).0[0],
         out_ah: charge_ah,
+        counted_ah: material.readings.iter().rev().find_map(|reading| reading.charger_ah).map(f64::abs),
     };
     let said = judged(&scene);
     let over = said.iter().any(|one| one.code == SayingCode::Done);
@@ -182,10 +183,12 @@ fn keep(discharge: &Discharge, found: &Identified, scene: &Falling<'_>, energy_w
     if !over {
         return not("It has not come to its cut-off: what it gave so far is no capacity.");
     }
-    if scene.readings.len() < 2 || scene.flowing_a().is_none() {
-        return not("Its current was not read: enter what the charger or load counted.");
+    let unread = scene.flowing_a().is_none() || scene.ended_itself();
+    if scene.readings.len() < 2 || (unread && scene.counted_ah.is_none()) {
+        return not("Its amps were not read to its end: enter what the charger or the load counted, Ah, as a reading.");
     }
-    let last_s = scene.looks.last().map_or(0.0, |look| look.t_s);
+    let given_ah = scene.given_ah();
+    let energy_wh = energy_wh * given_ah / scene.out_ah.max(1e-9);
     let warm: Vec<f64> = scene.readings.iter().filter_map(|reading| reading.temperature_c).collect();
     let mean_c = warm.iter().sum::<f64>() / warm.len().max(1) as f64;
     let temperature_c = if warm.is_empty() { in_celsius(discharge.pack.temperature) } else { mean_c };
@@ -193,12 +196,20 @@ fn keep(discharge: &Discharge, found: &Identified, scene: &Falling<'_>, energy_w
         format: Some(RECORD_FORMAT.to_owned()),
         kind: Some(crate::codes::RecordKind::Test),
         temperature_c: Some(significant(temperature_c)),
-        capacity_ah: Some(significant(scene.out_ah / share)),
+        capacity_ah: Some(significant(given_ah / share)),
         energy_wh: Some(significant(energy_wh / share)),
-        current_a: Some(significant(scene.out_ah / share * 3600.0 / last_s.max(1.0))),
+        current_a: Some(significant(mean_a(scene, given_ah) / share)),
         to_v_per_cell: Some(to_v),
         whole: Some(true),
         ..RecordDoc::default()
     };
     KeepDoc { record: Some(record), ..KeepDoc::default() }
+}
+
+/// At which current it gave what it gave, A: found ended by itself, by what was last read while it flowed.
+fn mean_a(scene: &Falling<'_>, given_ah: f64) -> f64 {
+    let last_s = scene.looks.last().map_or(0.0, |look| look.t_s);
+    let over_time = given_ah * 3600.0 / last_s.max(1.0);
+    let read = scene.looks.iter().filter_map(|look| look.pack_a).map(f64::abs).fold(0.0, f64::max);
+    if scene.ended_itself() { read.max(over_time) } else { over_time }
 }
