@@ -71,7 +71,7 @@ async fn a_capacity_test_is_followed_as_a_run_and_kept() {
     assert!(!shown.contains('−') && !shown.contains("-1"), "amps without a sign: {shown}");
     bench.fill_labelled("Terminals, by meter", "10.4").await;
     bench.fill_labelled("Out of the pack", "10").await;
-    bench.fill_labelled("Each cell, V", "2.63 2.64 2.63 2.5").await;
+    bench.fill_labelled("Each cell, V, from minus", "2.63 2.64 2.63 2.5").await;
     bench.press("Enter").await;
     bench.until_says(".said", "It is where it was to come to").await;
     bench.press("It has ended").await;

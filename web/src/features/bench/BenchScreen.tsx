@@ -12,7 +12,7 @@ import { useNow } from "../../ui/useNow";
 import { packWords } from "../../ui/words";
 import { setCase } from "../rescue/case";
 import { Sayings } from "../run/Sayings";
-import { stateWords } from "../run/words";
+import { stateWords, wentOut } from "../run/words";
 import { logbookQuery, type UnderWay, useSent, useUnderWay } from "../run/useRun";
 import { tellMe, useTold } from "./alarm";
 import { countdown } from "./countdown";
@@ -39,7 +39,7 @@ export default function BenchScreen() {
       <header className="bench-head">
         <h1>Bench</h1>
         <p className="muted" role="status">
-          {!fetched ? (failed ? explain(failed) : "Fetching…") : all.length === 0 ? "Nothing is charging." : all.length === 1 ? "One charge is going on." : `${all.length} charges are going on.`}
+          {!fetched ? (failed ? explain(failed) : "Fetching…") : going(all.map(({ run }) => wentOut(run.document)))}
         </p>
         <Told />
       </header>
@@ -56,6 +56,13 @@ export default function BenchScreen() {
       </div>
     </div>
   );
+}
+
+/** How many charges and discharges are going on. */
+function going(out: boolean[]): string {
+  if (out.length === 0) return "Nothing is charging.";
+  const what = out.every(Boolean) ? "discharge" : out.some(Boolean) ? "run" : "charge";
+  return out.length === 1 ? `One ${what} is going on.` : `${out.length} ${what}s are going on.`;
 }
 
 function Charge({ one, now }: { one: UnderWay; now: number }) {

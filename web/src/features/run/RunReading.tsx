@@ -30,7 +30,12 @@ export function RunReading({ plan, down, onEnter, before, onLeave, focus }: Prop
   const charger = plan.charger != null && !(down && (plan.charger.kind === "resistor" || plan.charger.kind === "lamp"));
   const several = (plan.pack?.series ?? 1) > 1;
   const empty = Object.values(reading).every((value) => value == null);
-  const cells = <VoltagesField editor={editor} at="/cell_voltages_v" label="Each cell, V" hint="From the negative end, parted by spaces." />;
+  // In the first line a hint would push the field out of it.
+  const cells = down ? (
+    <VoltagesField editor={editor} at="/cell_voltages_v" label="Each cell, V, from minus" />
+  ) : (
+    <VoltagesField editor={editor} at="/cell_voltages_v" label="Each cell, V" hint="From the negative end, parted by spaces." />
+  );
   return (
     <form
       ref={form}

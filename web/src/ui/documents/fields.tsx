@@ -178,7 +178,7 @@ export function WordsField<T>({ editor, at, label }: FieldProps<T>) {
 }
 
 /** Several voltages in one line, parted by spaces; a comma may part them or stand for the point. */
-export function VoltagesField<T>({ editor, at, label, hint }: FieldProps<T> & { hint: string }) {
+export function VoltagesField<T>({ editor, at, label, hint }: FieldProps<T> & { hint?: string }) {
   const id = useId();
   const given = (valueAt(editor.document, at) as number[] | undefined) ?? [];
   const [text, setText] = useState<string>();
@@ -207,7 +207,7 @@ export function VoltagesField<T>({ editor, at, label, hint }: FieldProps<T> & { 
           if (!wrong) setText(undefined);
         }}
       />
-      <p id={`${id}-more`} className={problem ? "field-problem" : "field-hint"}>
+      <p id={`${id}-more`} className={problem ? "field-problem" : "field-hint"} hidden={!problem && !hint}>
         {problem ?? hint}
       </p>
     </div>
