@@ -4,6 +4,7 @@
 use std::io::Cursor;
 
 use axum::body::Bytes;
+use axum::extract::rejection::BytesRejection;
 use axum::extract::{DefaultBodyLimit, Path, State};
 use axum::http::{StatusCode, header};
 use axum::routing::{get, post};
@@ -94,8 +95,9 @@ fn small_jpeg(file: &[u8]) -> Result<Vec<u8>, image::ImageError> {
 async fn put_in(
     State(app): State<App>,
     Path(id): Path<String>,
-    file: Bytes,
+    file: Result<Bytes, BytesRejection>,
 ) -> Result<(StatusCode, Json<StoredDoc<Value>>), Problem> {
+    let file = file.map_err(|_| Problem::too_large(format!("A picture may have at most {} MB.", FILE_LIMIT >> 20)))?;
     let pack = app.database.shelf::<Packs>().get(parse_id(&id)?).await?;
     let read = tokio::task::spawn_blocking(move || small_jpeg(&file)).await.map_err(|error| Problem::failed(&error))?;
     let jpeg = read.map_err(|error| {

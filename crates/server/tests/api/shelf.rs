@@ -220,6 +220,13 @@ async fn a_photo_is_kept_with_its_pack_and_travels_in_the_archive() {
         api.get(&format!("/api/records/{}/photo", one["id"].as_str().unwrap())).await.status,
         StatusCode::NOT_FOUND
     );
+    let sent = async |bytes: usize| {
+        let huge = api.send("POST", &address, &[("content-type", "image/png")], vec![0; bytes]).await;
+        (huge.status, huge.json()["detail"].as_str().unwrap().to_owned())
+    };
+    assert_eq!(sent(20 << 20).await.0, StatusCode::UNSUPPORTED_MEDIA_TYPE, "no picture, but none too large");
+    let too_large = (StatusCode::PAYLOAD_TOO_LARGE, "A picture may have at most 20 MB.".to_owned());
+    assert_eq!(sent((20 << 20) + 1).await, too_large);
     let archive = api.get("/api/archive").await.json();
     assert!(archive["records"][0]["document"]["photo_jpeg"].as_str().unwrap().len() > 1000);
 }
