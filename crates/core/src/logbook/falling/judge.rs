@@ -1,6 +1,7 @@
 //! What the readings of a discharge mean: each rule looks for one thing and is silent else.
 
 use super::super::course::Look;
+use super::super::diagnose::{BEHIND_V, HIGH_RESISTANCE};
 use super::super::refit::Fitted;
 use super::super::scene::{Scene, saying, slack_v};
 use crate::advice::discharge::{Discharge, HOTTEST_C, Wanted, gives};
@@ -12,8 +13,6 @@ use crate::units::{in_amp_hours, in_amps, in_celsius, in_ohms, trimmed};
 
 /// A discharge that begins at this state of charge, or above, is from full.
 pub(super) const FROM_FULL: f64 = 0.95;
-/// A cell this far below the mean of all, before the pack comes to its steep end, has failed, V.
-const BEHIND_V: f64 = 0.3;
 /// A cell this far below the mean, near its end, comes to it first, V …
 const FIRST_V: f64 = 0.1;
 /// … from so far above the cut-off on, V.
@@ -35,8 +34,6 @@ const UNREAD: f64 = 0.3;
 const NEARLY_EMPTY: f64 = 0.25;
 /// What a smaller current gives back, in resistances: what is slow comes after.
 const RECOVERS: f64 = 1.6;
-/// Many times what was believed.
-const HIGH_RESISTANCE: f64 = 1.5;
 /// As near to its goal as can be told.
 const AT_GOAL: f64 = 0.005;
 /// What a hand meter leaves open at a cell, V.
