@@ -82,9 +82,9 @@ async function show(name: string, why: string, tag: string) {
   if (!("Notification" in window) || Notification.permission !== "granted") return;
   if (!(await claimed(tag))) return;
   const content = { body: why, tag, icon: "/mark.svg" };
-  // Without a secure origin there is none.
-  const worker = "serviceWorker" in navigator ? await navigator.serviceWorker.getRegistration() : undefined;
-  if (worker?.active) await worker.showNotification(`${name}: look now`, content);
+  // Without a secure origin there is none. One just registered is waited for: a phone shows nothing without it.
+  const registered = "serviceWorker" in navigator ? await navigator.serviceWorker.getRegistration() : undefined;
+  if (registered) await (await navigator.serviceWorker.ready).showNotification(`${name}: look now`, content);
   else new Notification(`${name}: look now`, content);
 }
 
