@@ -25,6 +25,8 @@ impl Token {
             "mv" | "ma" | "mah" => figure / 1e3,
             "kw" | "kwh" => figure * 1e3,
             "cm" => figure / 100.0,
+            "ft" => (figure * 304.8).round() / 1e3,
+            "inch" => (figure * 25.4).round() / 1e3,
             "min" => figure / 60.0,
             _ => figure,
         }
@@ -39,6 +41,8 @@ pub(super) const HIGHEST_CELL_V: f64 = 4.5;
 pub(super) struct ACell {
     pub(super) reading_v: Option<f64>,
     pub(super) charge_v: Option<f64>,
+    /// Whether a word beside the reading said that it is one.
+    pub(super) said_to_be_read: bool,
 }
 
 /// What was understood so far.
@@ -78,11 +82,27 @@ pub(super) struct Draft {
     pub(super) in_lead: bool,
     /// Amps the pack gives, A.
     pub(super) given_a: Option<f64>,
+    /// Whether the supply holds a current, where that was said.
+    pub(super) holds_current: Option<bool>,
+    /// Several packs, of which nothing said how they are joined.
+    pub(super) batteries: Option<u32>,
+    /// Single cells, of which nothing said how they are joined.
+    pub(super) loose_cells: Option<u32>,
+    /// Each figure with the field it went to, as it was written.
+    pub(super) figures: Vec<(String, String, f64)>,
 }
 
 impl Draft {
+    /// The figures of one field belong to another, now that the kind of thing is known.
+    pub(super) fn moved(&mut self, from: &str, to: &str) {
+        self.figures.iter_mut().filter(|(field, ..)| field == from).for_each(|(field, ..)| to.clone_into(field));
+    }
+
     /// Keeps what a token was taken to mean.
     pub(super) fn note(&mut self, token: &Token, meaning: String, pointer: &str) -> bool {
+        if let Some(figure) = token.number.filter(|_| token.upto.is_none()) {
+            self.figures.push((pointer.to_owned(), token.text.clone(), token.in_base(figure)));
+        }
         self.understood.push((token.at, Understood { text: token.text.clone(), meaning, pointer: pointer.to_owned() }));
         true
     }

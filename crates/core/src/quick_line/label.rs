@@ -12,7 +12,7 @@ use crate::units::{Kind, show, trimmed};
 /// A lone C number above this is what a pack may give.
 const CHARGED_WITH_AT_MOST_C: f64 = 5.0;
 /// Words that say that a number beside them is for charging, and for giving.
-const CHARGING: &[&str] = &["charge", "charging", "chg", "charged", "initial", "recharge"];
+const CHARGING: &[&str] = &["charge", "charging", "chg", "charged", "initial", "recharge", "recommended"];
 const GIVING: &[&str] = &["discharge", "discharging", "dischg", "dis", "burst", "continuous", "cont", "peak"];
 /// Words that may stand between such a word and its number.
 const BETWEEN: &[&str] = &[
@@ -89,6 +89,8 @@ impl Draft {
     /// A C number on a pack.
     pub(super) fn rate(&mut self, token: &Token, c_rate: f64, way: Way) -> bool {
         let shown = show(Kind::Rate, c_rate);
+        let warmth = (c_rate.fract() == 0.0 && !token.text.contains('/'))
+            .then(|| choice(format!("it is at {} °C", trimmed(c_rate, 0)), "/pack/temperature_c", c_rate));
         match way {
             Way::In => {
                 self.pack.rated_c_rate = Some(c_rate);
@@ -102,7 +104,10 @@ impl Draft {
                     choices: vec![
                         choice(format!("charged with {shown}"), "/pack/rated_c_rate", c_rate),
                         choice(format!("gives {shown}"), "/pack/discharge_c_rate", c_rate),
-                    ],
+                    ]
+                    .into_iter()
+                    .chain(warmth)
+                    .collect(),
                 });
                 self.note(token, format!("{shown}, asked below"), "/pack/rated_c_rate")
             }
@@ -170,6 +175,7 @@ impl Draft {
         let Some((n, number)) = self.bare.take() else { return };
         if self.pack.capacity_ah.is_some() || self.pack.energy_wh.is_some() || self.pack.capacitance_f.is_some() {
             let piece = self.understood.remove(n);
+            self.figures.retain(|(_, text, _)| *text != piece.1.text);
             self.not_understood.push(Leftover { text: piece.1.text });
             return;
         }

@@ -5,11 +5,13 @@
 //! the order is free.
 
 mod draft;
+mod joints;
 mod label;
 mod phrases;
 mod said;
 mod settle;
 mod tokens;
+mod twice;
 mod vocabulary;
 mod write;
 
@@ -21,12 +23,13 @@ use crate::parts::pack::series_candidates;
 use crate::physics::cell::{Chemistry, named, profile};
 use crate::units::{Kind, show, volts};
 use draft::{Draft, HIGHEST_CELL_V, Token};
+use joints::{is_pack_token, is_source_token, names_a_charger, stretches};
 use label::{range, way};
 use phrases::{About, Part};
 pub use said::{Choice, Leftover, Question, QuickLine, Understood};
 use settle::{is_lead_word, which_lead};
 use tokens::{parts, tokens};
-use vocabulary::{CHARGER_WORDS, FILLER, SOURCE_WORDS};
+use vocabulary::FILLER;
 pub use write::line_of;
 
 /// Reads a line. Never fails: what it cannot place comes back in `not_understood`.
@@ -62,40 +65,52 @@ fn goes_on(before: &[Token], tokens: &[Token]) -> bool {
     before.iter().any(|t| t.word == "cells") && !tokens.is_empty() && tokens.iter().all(reading)
 }
 
-/// A part cut where words say that something else comes in: `on a usb port`, `through a charger`, `from a battery`.
-fn stretches(tokens: &[Token]) -> Vec<Vec<Token>> {
-    const JOINTS: &[&str] = &["from", "off", "on", "with", "through", "via", "using", "by"];
-    let joint = |t: &Token| t.number.is_none() && JOINTS.contains(&t.word.as_str());
-    let battery = |t: &Token| t.number.is_some() && t.word == "ah";
-    let mut out: Vec<Vec<Token>> = vec![Vec::new()];
-    for (n, token) in tokens.iter().enumerate() {
-        let ahead = &tokens[n + 1..];
-        let next = ahead.iter().position(joint).unwrap_or(ahead.len());
-        let comes_in = ahead[..next].iter().any(|t| is_source_token(t) || is_charger_token(t) || battery(t));
-        let begun = out.last().is_some_and(|last| last.iter().any(|t| t.number.is_some()));
-        if joint(token) && comes_in && begun {
-            out.push(Vec::new());
-        }
-        if let Some(last) = out.last_mut() {
-            last.push(token.clone());
-        }
-    }
-    out
+/// Words before what a pack reads at rest.
+const REST_WORDS: &[&str] = &[
+    "at",
+    "is",
+    "rest",
+    "reads",
+    "resting",
+    "reading",
+    "read",
+    "measured",
+    "measures",
+    "now",
+    "currently",
+    "sits",
+    "sitting",
+    "stands",
+    "standing",
+];
+
+/// Whether words say what a pack reads: `reads 18.9 V`, `pack at 52.9 V`, `now 12.1 V`.
+fn is_of_rest(tokens: &[Token]) -> bool {
+    let word = |t: &Token, words: &[&str]| t.number.is_none() && words.contains(&t.word.as_str());
+    let reads: Vec<&str> = REST_WORDS.iter().copied().filter(|word| !matches!(*word, "at" | "is")).collect();
+    let mine = ["pack", "packs", "battery", "batteries", "it", "cells"];
+    let volts = tokens.iter().filter(|t| t.number.is_some()).all(|t| matches!(t.word.as_str(), "v" | "mv"));
+    let at = tokens.windows(2).any(|two| word(&two[0], &["at", "is"]) && two[1].number.is_some());
+    volts && (tokens.iter().any(|t| word(t, &reads)) || (at && tokens.iter().any(|t| word(t, &mine))))
 }
 
-fn is_pack_token(token: &Token) -> bool {
-    match token.number {
-        Some(_) => matches!(token.word.as_str(), "s" | "p" | "ah" | "mah" | "wh" | "kwh" | "f" | "c" | "%"),
-        None => named(&token.word).is_some() || range(&token.word).is_some(),
-    }
+/// `12 V car battery`.
+fn names_a_battery(tokens: &[Token]) -> bool {
+    let says = |t: &Token| matches!(t.word.as_str(), "battery" | "batteries" | "car" | "vehicle");
+    tokens.iter().any(|t| t.number.is_none() && says(t))
+        && tokens.iter().any(|t| t.number.is_some() && matches!(t.word.as_str(), "v" | "s"))
 }
 
-fn is_charger_token(token: &Token) -> bool {
-    token.number.is_none() && CHARGER_WORDS.contains(&token.word.as_str())
+/// `max 7 A`: what a label allows, where nothing but amps is said.
+fn is_limit(tokens: &[Token]) -> bool {
+    let most = |t: &Token| t.number.is_none() && matches!(t.word.as_str(), "max" | "max." | "maximum");
+    let amps = |t: &Token| matches!(t.word.as_str(), "a" | "ma");
+    tokens.iter().any(most) && tokens.iter().filter(|t| t.number.is_some()).all(amps)
 }
 
-fn is_source_token(token: &Token) -> bool {
-    token.number.is_none() && SOURCE_WORDS.contains(&token.word.as_str())
+/// `float 13.5-13.8 V`: what a label allows, where no supply is named.
+fn is_standby(tokens: &[Token]) -> bool {
+    tokens.iter().any(|t| t.number.is_none() && t.word == "float") && tokens.iter().any(|t| t.upto.is_some())
 }
 
 impl Draft {
@@ -108,7 +123,8 @@ impl Draft {
         self.phrases(&mut phrases, about);
         let left = phrases.left();
         // A battery named after the pack is what feeds it.
-        if about == About::Pack && left.iter().any(|token| self.is_another(token)) {
+        let another = about == About::Source && self.has_pack() && names_a_battery(&left);
+        if another || about == About::Pack && left.iter().any(|token| self.is_another(token)) {
             self.battery(&left);
             return;
         }
@@ -130,15 +146,30 @@ impl Draft {
         let packs = tokens.iter().any(is_pack_token);
         let wants_a_pack = !self.has_pack();
         let of_label = |t: &Token| {
-            let purpose = ["cycle", "cyclic", "standby", "initial", "charge", "charging", "discharge", "discharging"];
+            let purpose = [
+                "cycle",
+                "cyclic",
+                "standby",
+                "initial",
+                "charge",
+                "charging",
+                "recommended",
+                "discharge",
+                "discharging",
+            ];
             t.number.is_none() && purpose.contains(&t.word.as_str())
         };
-        let gear = tokens.iter().any(|t| is_charger_token(t) || is_source_token(t));
+        let at_rest = self.has_pack() && is_of_rest(tokens);
+        let before_gear = self.source == SourceDoc::default() && self.charger == ChargerDoc::default();
+        let limit = self.has_pack() && before_gear && is_limit(tokens);
+        let gear = names_a_charger(tokens) || tokens.iter().any(is_source_token);
         if tokens.iter().any(|t| t.word == "load") && !packs {
             About::Load
-        } else if packs || (!gear && (wants_a_pack || tokens.iter().any(of_label))) {
+        } else if packs
+            || (!gear && (wants_a_pack || at_rest || limit || tokens.iter().any(of_label) || is_standby(tokens)))
+        {
             About::Pack
-        } else if tokens.iter().any(is_charger_token) {
+        } else if names_a_charger(tokens) {
             About::Charger
         } else {
             About::Source
@@ -149,10 +180,16 @@ impl Draft {
     fn words_of(&mut self, tokens: &[Token], all: &[Token], about: About) {
         let last_pack = tokens.iter().rposition(is_pack_token);
         let has_source = all.iter().any(is_source_token);
-        let has_charger = all.iter().any(is_charger_token);
+        let has_charger = names_a_charger(all);
         let has_load = tokens.iter().any(|t| t.word == "load");
-        self.in_lead = all.iter().any(|t| t.number.is_some() && matches!(t.word.as_str(), "awg" | "mm2" | "m"));
-        let before = |n: usize| n.checked_sub(1).and_then(|m| tokens.get(m)).map_or("", |t| t.word.as_str());
+        self.in_lead = all.iter().any(|t| t.number.is_some() && matches!(t.word.as_str(), "awg" | "mm2" | "m" | "ft"));
+        let before = |n: usize| {
+            let at = |back: usize| n.checked_sub(back).and_then(|m| tokens.get(m));
+            let word = at(1).map_or("", |t| t.word.as_str());
+            // `set 16.8 V 2 A`: both are set.
+            let set = at(2).is_some_and(|t| t.number.is_none() && t.word == "set");
+            if set && at(1).is_some_and(|t| t.number.is_some()) { "set" } else { word }
+        };
         for (n, token) in tokens.iter().enumerate() {
             let role = if has_load {
                 About::Load
@@ -168,6 +205,8 @@ impl Draft {
             let taken = match (token.number, range(&token.word)) {
                 (Some(low), _) if token.upto.is_some() => self.span(token, low, role),
                 (Some(_), _) if token.grouped.is_some() => self.either(token, role),
+                // No rate is below nothing.
+                (Some(number), _) if token.word == "c" && number < 0.0 => self.warm(token, number),
                 (Some(number), _) if role == About::Pack && token.word == "c" => {
                     self.rate(token, number, way(tokens, n))
                 }
@@ -289,6 +328,12 @@ impl Draft {
             {
                 true
             }
+            // A span of volts was said of it: asked whether it holds a current.
+            "brick" | "bricks" | "adapter" | "adaptor" | "adapters"
+                if self.source.kind == Some(SourceKind::AdjustableSupply) =>
+            {
+                true
+            }
             "supply" | "supplies" | "psu" | "psus" | "fixed" | "brick" | "bricks" | "adapter" | "adaptor"
             | "adapters" => {
                 self.source.kind = Some(SourceKind::FixedSupply);
@@ -298,7 +343,7 @@ impl Draft {
                 self.source.kind = Some(SourceKind::AdjustableSupply);
                 self.note(token, "an adjustable supply without current limit".to_owned(), "/source/kind")
             }
-            "port" | "usb" => {
+            "port" | "usb" | "usb-c" | "type-c" => {
                 self.source.kind = Some(SourceKind::RegulatedPort);
                 self.note(token, "a regulated port".to_owned(), "/source/kind")
             }
@@ -306,8 +351,9 @@ impl Draft {
                 self.source.kind = Some(SourceKind::Mains);
                 self.note(token, "from the wall".to_owned(), "/source/kind")
             }
-            "charger" | "smart" | "buck" | "boost" | "module" | "converter" | "board" | "linear" | "lamp" | "lamps"
-            | "bulb" | "bulbs" | "cc" | "resistor" | "dcdc" | "dc-dc" => self.charger_word(token),
+            "linear" if has_source && self.charger.kind.is_none() => true,
+            "charger" | "smart" | "buck" | "boost" | "module" | "converter" | "board" | "regulator" | "linear"
+            | "lamp" | "lamps" | "bulb" | "bulbs" | "cc" | "resistor" | "dcdc" | "dc-dc" => self.charger_word(token),
             "balance" | "balanced" | "balancer" => {
                 self.pack.balancer = Some(Balancer::BalanceLead);
                 self.note(token, "the charger levels the cells".to_owned(), "/pack/balancer")
@@ -359,8 +405,10 @@ impl Draft {
                 self.charger.has_cc = Some(true);
                 return self.note(token, "it holds a current".to_owned(), "/charger/has_cc");
             }
-            "module" | "converter" | "board" if self.charger.kind.is_some() => return true,
-            "module" | "converter" | "board" => (ChargerKind::DcDc, "a module that turns volts into others"),
+            "module" | "converter" | "board" | "regulator" if self.charger.kind.is_some() => return true,
+            "module" | "converter" | "board" | "regulator" => {
+                (ChargerKind::DcDc, "a module that turns volts into others")
+            }
             // After "smart" or "buck" it says nothing new.
             _ if self.charger.kind.is_some() => return true,
             _ => (ChargerKind::HobbyCharger, "a charger, set by menu"),
@@ -414,7 +462,7 @@ impl Draft {
     fn quantity(&mut self, token: &Token, number: f64, role: About, before: &str) -> bool {
         let scaled = token.in_base(number);
         match (role, token.word.as_str()) {
-            (_, "awg" | "mm2" | "m" | "cm") => self.lead_figure(token, scaled),
+            (_, "awg" | "mm2" | "m" | "cm" | "ft" | "inch") => self.lead_figure(token, scaled),
             (About::Charger, _) => self.charger_figure(token, scaled),
             (_, "v" | "mv") => self.volts(token, scaled, role, before),
             (About::Load, "a" | "ma") => {
@@ -473,6 +521,9 @@ impl Draft {
                 self.start.soc = Some(number / 100.0);
                 self.note(token, format!("starts at {number} %"), "/pack/start/soc")
             }
+            (About::Pack, "") if REST_WORDS.contains(&before) && token.text.contains(['.', ',']) => {
+                self.volts(token, number, role, before)
+            }
             (About::Pack, "") => self.bare(token, number),
             _ => false,
         }
@@ -481,12 +532,7 @@ impl Draft {
     fn volts(&mut self, token: &Token, volts: f64, role: About, before: &str) -> bool {
         let shown = show(Kind::Voltage, volts);
         match role {
-            About::Pack
-                if matches!(
-                    before,
-                    "at" | "rest" | "reads" | "resting" | "reading" | "read" | "measured" | "now" | "is"
-                ) =>
-            {
+            About::Pack if REST_WORDS.contains(&before) => {
                 self.start.rest_voltage_v = Some(volts);
                 self.note(token, format!("{shown} at rest"), "/pack/start/rest_voltage_v")
             }
@@ -541,7 +587,7 @@ impl Draft {
         self.settle_parallel();
         self.settle_battery();
         let mut questions = std::mem::take(&mut self.asked);
-        self.settle_source();
+        self.settle_source(&mut questions);
         self.settle_charger();
         if self.pack.rated_c_rate.is_some() && self.pack.rated_charge_a.is_some() {
             self.pack.rated_c_rate = None;
@@ -565,6 +611,7 @@ impl Draft {
             Some(chemistry) => self.settle_series(chemistry, &mut questions),
         }
         self.settle_cells(&mut questions);
+        self.settle_twice(&mut questions);
         let pack = &self.pack;
         let asked = questions.iter().any(|question| question.pointer == "/pack/capacity_ah");
         if !asked && pack.capacity_ah.is_none() && pack.energy_wh.is_none() && pack.capacitance_f.is_none() {
@@ -610,20 +657,56 @@ impl Draft {
     }
 
     /// Volts go to the field the kind of supply has.
-    fn settle_source(&mut self) {
+    fn settle_source(&mut self, questions: &mut Vec<Question>) {
         if self.source == SourceDoc::default() {
             return;
         }
         // Before a charger an unnamed supply is the usual brick with one voltage.
         let unnamed =
             if self.charger == ChargerDoc::default() { SourceKind::BenchSupply } else { SourceKind::FixedSupply };
-        let kind = *self.source.kind.get_or_insert(unnamed);
+        // A small voltage at the wall comes out of a plug with a supply in it.
+        const NO_MAINS_V: f64 = 90.0;
+        let charger = self.charger != ChargerDoc::default();
+        let bare = self.source.max_current_a.is_none() && self.source.max_power_w.is_none();
+        match (self.source.kind, self.source.voltage_v) {
+            (Some(SourceKind::Mains), Some(v)) if v < NO_MAINS_V => self.source.kind = Some(SourceKind::FixedSupply),
+            (Some(SourceKind::Mains), Some(_)) => self.from_the_wall(),
+            (None, Some(v)) if v >= NO_MAINS_V && charger && bare => self.from_the_wall(),
+            _ => {}
+        }
+        let asked = questions.iter().any(|question| question.pointer == "/source/kind");
+        if self.source.kind.is_none() && !asked && self.holds_current.is_none() {
+            questions.push(Question {
+                pointer: "/source/kind".to_owned(),
+                question:
+                    "Which supply is it? On a bench supply you set volts and amps, on an adjustable one only volts."
+                        .to_owned(),
+                options: ["bench_supply", "adjustable_supply", "fixed_supply"].map(str::to_owned).into(),
+                choices: Vec::new(),
+            });
+        }
+        self.source.kind.get_or_insert(unnamed);
+        self.settle_current_limit(questions);
+        let kind = self.source.kind.unwrap_or(unnamed);
         if matches!(kind, SourceKind::BenchSupply | SourceKind::AdjustableSupply) {
             self.source.max_voltage_v = self.source.voltage_v.take().or(self.source.max_voltage_v);
             for (_, piece) in &mut self.understood {
                 if piece.pointer == "/source/voltage_v" {
                     piece.pointer = "/source/max_voltage_v".to_owned();
                 }
+            }
+            self.moved("/source/voltage_v", "/source/max_voltage_v");
+        }
+    }
+
+    /// Volts of the mains are what every wall has.
+    fn from_the_wall(&mut self) {
+        self.source.kind = Some(SourceKind::Mains);
+        self.source.voltage_v = None;
+        for (_, piece) in &mut self.understood {
+            if piece.pointer == "/source/voltage_v" {
+                piece.pointer = "/source/kind".to_owned();
+                piece.meaning = "from the wall".to_owned();
             }
         }
     }
@@ -633,7 +716,9 @@ impl Draft {
         if self.charger == ChargerDoc::default() {
             return;
         }
-        let kind = *self.charger.kind.get_or_insert(ChargerKind::HobbyCharger);
+        // Only a module is told of by nothing but that it holds a current.
+        let unnamed = if self.charger.has_cc.is_some() { ChargerKind::DcDc } else { ChargerKind::HobbyCharger };
+        let kind = *self.charger.kind.get_or_insert(unnamed);
         if kind == ChargerKind::Lamp {
             self.charger.lamp_rated_w = self.charger.output_max_w.take();
             self.charger.lamp_rated_v = self.charger.lamp_rated_v.or(self.charger.output_max_v.take());
@@ -642,11 +727,18 @@ impl Draft {
                     piece.pointer = "/charger/lamp_rated_w".to_owned();
                 }
             }
+            self.moved("/charger/output_max_w", "/charger/lamp_rated_w");
         }
     }
 
     fn settle_series(&mut self, chemistry: Chemistry, questions: &mut Vec<Question>) {
         if self.pack.series.is_some() {
+            return;
+        }
+        if self.loose_cells.is_some() {
+            // Its volts are those of one of them.
+            self.pack.label_v = None;
+            questions.push(self.how_many_in_series());
             return;
         }
         let ask = |question: String, options: Vec<String>| Question {
@@ -656,7 +748,7 @@ impl Draft {
             choices: Vec::new(),
         };
         let Some(label_v) = self.pack.label_v else {
-            questions.push(ask("How many cells are in series?".to_owned(), Vec::new()));
+            questions.push(self.how_many_in_series());
             return;
         };
         match series_candidates(chemistry, volts(label_v)).as_slice() {

@@ -103,6 +103,12 @@ pub(super) enum About {
     Load,
 }
 
+const READ_WORDS: &[&str] = &[
+    "at", "reads", "reading", "read", "rest", "resting", "measured", "measures", "now", "is", "are", "from", "sits",
+    "stands",
+];
+/// Two volts may be a label's own and its full one.
+const SHORTEST_ROW: usize = 3;
 const CELL_WORDS: &[&str] = &["cell", "cells"];
 const LOAD_VERBS: &[&str] = &[
     "runs", "running", "drives", "driving", "powers", "powering", "feeds", "feeding", "draws", "drawing", "load",
@@ -113,12 +119,15 @@ const STOP_WORDS: &[&str] = &["stop", "stops", "until", "ends", "end", "cutoff",
 impl Draft {
     /// Everything that several words of a part say together.
     pub(super) fn phrases(&mut self, part: &mut Part<'_>, about: About) {
+        self.holding(part, about);
+        self.fuse(part);
         self.relay(part);
         self.cells_each(part);
         self.stops(part);
         self.loads(part);
         match about {
             About::Pack => {
+                self.at_rest(part);
                 self.ranges(part);
                 self.told_to_charge(part);
             }
@@ -144,6 +153,14 @@ impl Draft {
                 && (1.0..=30.0).contains(&count)
                 && (0.5..=HIGHEST_CELL_V).contains(&volts)
             {
+                // Volts before a capacity are printed on each of them.
+                if ["ah", "mah", "f"].iter().any(|unit| part.figure(n + 2, &[unit]).is_some()) {
+                    let token = part.take(n, n + 1);
+                    self.loose_cells = Some(count as u32);
+                    let meaning = format!("{count} cells of {}, asked below", show(Kind::Voltage, volts));
+                    self.note(&token, meaning, "/pack/series");
+                    continue;
+                }
                 let token = part.take(n, n + 1);
                 self.start.cell_voltages_v = Some(vec![volts; count as usize]);
                 self.pack.series.get_or_insert(count as u32);
@@ -152,6 +169,17 @@ impl Draft {
                     format!("{count} cells read at {}", show(Kind::Voltage, volts)),
                     "/pack/start/cell_voltages_v",
                 );
+                continue;
+            }
+            // Several readings of cells one after the other.
+            let row = (n..part.tokens.len())
+                .map_while(|k| part.figure(k, &["v"]).filter(|v| (0.0..=HIGHEST_CELL_V).contains(v)))
+                .collect::<Vec<f64>>();
+            if row.len() >= SHORTEST_ROW {
+                let token = part.take(n, n + row.len() - 1);
+                self.note(&token, format!("{} cells read", row.len()), "/pack/start/cell_voltages_v");
+                self.pack.series.get_or_insert(row.len() as u32);
+                self.start.cell_voltages_v = Some(row);
                 continue;
             }
             // A list of readings.
@@ -194,8 +222,31 @@ impl Draft {
                 self.note(&token, format!("charge to {shown} a cell"), "/settings/voltage_v");
             } else {
                 self.a_cell.reading_v = Some(volts);
+                let before = part.word(from.wrapping_sub(1));
+                self.a_cell.said_to_be_read = from != n || READ_WORDS.contains(&before);
                 self.note(&token, format!("{shown} a cell at rest"), "/pack/start/rest_voltage_v");
             }
+        }
+    }
+
+    /// `11.4 V at rest`, `sitting at 22.4 V`, `22.4 V now`: what the pack reads.
+    fn at_rest(&mut self, part: &mut Part<'_>) {
+        const SITS: &[&str] = &["sits", "sitting", "stands", "standing", "rests", "resting", "measured", "reading"];
+        for n in 0..part.tokens.len() {
+            let Some(volts) = part.figure(n, &["v", "mv"]) else { continue };
+            let end = match (part.word(n + 1), part.word(n + 2)) {
+                ("at" | "when", "rest" | "resting") => n + 2,
+                ("rest" | "resting" | "now" | "currently" | "measured", _) => n + 1,
+                _ => n,
+            };
+            let at = n.wrapping_sub(1);
+            let from = if part.word(at) == "at" && SITS.contains(&part.word(n.wrapping_sub(2))) { n - 2 } else { n };
+            if end == n && from == n {
+                continue;
+            }
+            let token = part.take(from, end);
+            self.start.rest_voltage_v = Some(volts);
+            self.note(&token, format!("{} at rest", show(Kind::Voltage, volts)), "/pack/start/rest_voltage_v");
         }
     }
 
@@ -223,6 +274,50 @@ impl Draft {
                 self.settings.time_limit_h = Some(hours);
                 self.note(&token, format!("stop after {}", show(Kind::Hours, hours)), "/settings/time_limit_h");
             }
+        }
+    }
+
+    /// `no current limit`, `without cc`, `cc/cv`: whether it holds a current.
+    fn holding(&mut self, part: &mut Part<'_>, about: About) {
+        const CC: &[&str] = &["cc", "cc/cv", "cc-cv", "cccv"];
+        if !matches!(about, About::Source | About::Charger) {
+            return;
+        }
+        for n in 0..part.tokens.len() {
+            let denied = matches!(part.word(n), "no" | "without");
+            let at = n + usize::from(denied);
+            let amps = |k: usize| part.figure(k, &["a", "ma"]).is_some();
+            let end = match (part.word(at), part.word(at + 1)) {
+                (word, _) if CC.contains(&word) => at,
+                ("constant", "current") => at + 1,
+                ("current", "limit" | "limiting" | "limited" | "limiter") if !amps(at + 2) => at + 1,
+                ("limited", "to") if about == About::Source && amps(at + 2) => at + 1,
+                _ => continue,
+            };
+            if part.used[at] {
+                continue;
+            }
+            let token = part.take(n, end);
+            let (pointer, what) = if about == About::Charger {
+                self.charger.has_cc = Some(!denied);
+                ("/charger/has_cc", "it")
+            } else {
+                self.holds_current = Some(!denied);
+                ("/source/kind", "the supply")
+            };
+            let meaning = if denied { format!("{what} holds no current") } else { format!("{what} holds a current") };
+            self.note(&token, meaning, pointer);
+        }
+    }
+
+    /// `10 A fuse`: in the lead to the pack.
+    fn fuse(&mut self, part: &mut Part<'_>) {
+        for n in 0..part.tokens.len() {
+            let Some(amps) = part.figure(n, &["a", "ma"]) else { continue };
+            let Some(at) = part.beside(n, &["fuse", "fused"]) else { continue };
+            let token = part.take_both(n, at);
+            self.lead.fuse_a = Some(amps);
+            self.note(&token, format!("a fuse of {}", show(Kind::Current, amps)), "/leads/output/fuse_a");
         }
     }
 
@@ -413,12 +508,24 @@ impl Draft {
                 continue;
             }
             match (here.as_str(), next.as_str()) {
+                // What packs are joined by turns no volts into others.
+                ("board", _) if part.says(&["parallel"]) => {
+                    part.take(n, n);
+                }
+                ("wall" | "plug", "wart" | "adapter" | "adaptor" | "brick" | "supply") => {
+                    let token = part.take(n, n + 1);
+                    self.source.kind = Some(SourceKind::FixedSupply);
+                    self.note(&token, "a fixed supply".to_owned(), "/source/kind");
+                }
                 ("power", "station") => {
                     let token = part.take(n, n + 1);
                     self.source.kind = Some(SourceKind::RegulatedPort);
                     self.note(&token, "a regulated port".to_owned(), "/source/kind");
                 }
-                ("computer" | "server" | "atx" | "laptop", "supply" | "psu" | "brick" | "power" | "adapter") => {
+                (
+                    "computer" | "server" | "atx" | "laptop",
+                    "supply" | "supplies" | "psu" | "psus" | "brick" | "power" | "adapter",
+                ) => {
                     let end = n + 1 + usize::from(next == "power" && part.word(n + 2) == "supply");
                     let token = part.take(n, end);
                     self.source.kind = Some(SourceKind::FixedSupply);
@@ -451,9 +558,29 @@ impl Draft {
         }
     }
 
-    /// `68 °F`; `20 degrees`.
+    /// `68 °F`; `20 degrees`; `garage 3C`.
     fn temperature(&mut self, part: &mut Part<'_>) {
+        const PLACES: &[&str] = &[
+            "room",
+            "ambient",
+            "outside",
+            "garage",
+            "shed",
+            "basement",
+            "cold",
+            "warm",
+            "cool",
+            "hot",
+            "temperature",
+            "temp",
+        ];
         for n in 0..part.tokens.len() {
+            let place = |part: &Part<'_>| part.word_before(n, PLACES).or_else(|| part.word_after(n, PLACES));
+            if let (Some(celsius), Some(at)) = (part.figure(n, &["c", "°c"]), place(part)) {
+                let token = part.take_both(n, at);
+                self.warm(&token, celsius);
+                continue;
+            }
             let bare_degrees = part.figure(n, &[""]).filter(|_| matches!(part.word(n + 1), "degrees" | "deg"));
             let fahrenheit = matches!(part.word(n + 2), "f" | "°f");
             let celsius = match (part.figure(n, &["°f"]), bare_degrees) {
@@ -482,8 +609,21 @@ impl Draft {
 
     /// `two 24 V 15 A supplies in parallel`, `4x 3S 2200`.
     fn several(&mut self, part: &mut Part<'_>, about: About) {
-        const NUMBERS: &[(&str, u32)] =
-            &[("two", 2), ("twin", 2), ("three", 3), ("four", 4), ("five", 5), ("six", 6), ("eight", 8)];
+        const NUMBERS: &[(&str, u32)] = &[
+            ("two", 2),
+            ("twin", 2),
+            ("three", 3),
+            ("four", 4),
+            ("five", 5),
+            ("six", 6),
+            ("seven", 7),
+            ("eight", 8),
+            ("ten", 10),
+            ("twelve", 12),
+        ];
+        if about == About::Pack && self.cells_in_words(part, NUMBERS) {
+            return;
+        }
         let counted = (0..part.tokens.len()).find_map(|n| {
             let spelled = NUMBERS.iter().find(|(word, _)| *word == part.word(n)).map(|(_, count)| *count);
             let times = part.figure(n, &["x"]).filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x));
@@ -496,6 +636,17 @@ impl Draft {
             .find(|n| !part.used[*n] && matches!(part.word(*n), "parallel" | "series"))
             .map(|n| (n, if part.word(n) == "series" { Wiring::Series } else { Wiring::Parallel }));
         let Some((at, count)) = counted else { return };
+        // `24 V (two 12 V)`: what the label says already.
+        let each_v = part.figure(at + 1, &["v"]).filter(|_| about == About::Pack);
+        let all_v = each_v
+            .map(|v| v * f64::from(count))
+            .filter(|all_v| (0..at).any(|n| part.figure(n, &["v"]).is_some_and(|v| (v - all_v).abs() < 0.01)));
+        if let (Some(each_v), Some(_)) = (each_v, all_v) {
+            let token = part.take(at, at + 1);
+            let meaning = format!("{count} batteries of {} in series", show(Kind::Voltage, each_v));
+            self.note(&token, meaning, "/pack/label_v");
+            return;
+        }
         let token = part.take(at, at);
         if let Some((n, _)) = wiring {
             part.used[n] = true;
@@ -528,11 +679,43 @@ impl Draft {
                 if wiring.is_some_and(|(_, wiring)| wiring == Wiring::Series) {
                     self.in_series = Some(count);
                     self.note(&token, format!("{count} of them in series"), "/pack/series");
+                } else if wiring.is_none() && self.are_single_cells(part) {
+                    self.loose_cells = Some(count);
+                    self.note(&token, format!("{count} cells, asked below how they are joined"), "/pack/series");
                 } else {
                     self.pack.packs_in_parallel = Some(count);
+                    self.batteries = Some(count).filter(|_| wiring.is_none());
                     self.note(&token, format!("{count} of them in parallel"), "/pack/packs_in_parallel");
                 }
             }
         }
+    }
+
+    /// `six cells`, `a single cell`.
+    fn cells_in_words(&mut self, part: &mut Part<'_>, numbers: &[(&str, u32)]) -> bool {
+        let found = (0..part.tokens.len()).find_map(|n| {
+            if part.word(n) == "single" {
+                return Some((n, n + usize::from(CELL_WORDS.contains(&part.word(n + 1))), 1));
+            }
+            let (_, count) = numbers.iter().find(|(word, _)| *word == part.word(n))?;
+            CELL_WORDS.contains(&part.word(n + 1)).then_some((n, n + 1, *count))
+        });
+        let Some((from, to, count)) = found else { return false };
+        let token = part.take(from, to);
+        self.pack.series = Some(count);
+        self.note(
+            &token,
+            if count == 1 { "one cell".to_owned() } else { format!("{count} cells in series") },
+            "/pack/series",
+        );
+        true
+    }
+
+    /// Whether a part speaks of cells, not of packs: no count in series, and the volts of one of them or none.
+    fn are_single_cells(&self, part: &Part<'_>) -> bool {
+        let packs = ["pack", "packs", "battery", "batteries"];
+        let count = (0..part.tokens.len()).any(|n| part.figure(n, &["s"]).is_some());
+        let high = (0..part.tokens.len()).any(|n| part.figure(n, &["v"]).is_some_and(|v| v > HIGHEST_CELL_V));
+        self.pack.series.is_none() && !count && !high && !part.says(&packs)
     }
 }

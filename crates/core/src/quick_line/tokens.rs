@@ -15,7 +15,8 @@ pub(super) fn parts(line: &str) -> Vec<String> {
     let mut parts = vec![String::new()];
     for (n, c) in chars.iter().enumerate() {
         let decimal = *c == ',' && n > 0 && digit(n - 1) && digit(n + 1);
-        if (matches!(c, ',' | ';' | '\n' | '|') && !decimal) || *c == '→' {
+        let sentence = *c == '.' && ends_a_sentence(parts.last().map_or("", String::as_str), chars.get(n + 1..));
+        if (matches!(c, ',' | ';' | '\n' | '|') && !decimal) || *c == '→' || sentence {
             parts.push(String::new());
         } else if let Some(last) = parts.last_mut() {
             last.push(*c);
@@ -24,10 +25,19 @@ pub(super) fn parts(line: &str) -> Vec<String> {
     parts
 }
 
+/// Whether a full stop after some words parts what comes: not after a figure without a unit, nor after what is
+/// shortened: `max. 5 A`.
+fn ends_a_sentence(before: &str, after: Option<&[char]>) -> bool {
+    const SHORTENED: &[&str] = &["max", "min", "typ", "approx", "nom", "cont", "chg", "no", "vdc", "v"];
+    let word = before.split_whitespace().last().unwrap_or("").to_lowercase();
+    let blank = after.and_then(<[char]>::first).is_some_and(|c| c.is_whitespace());
+    blank && word.ends_with(|c: char| c.is_alphabetic() || c == '%') && !SHORTENED.contains(&word.as_str())
+}
+
 /// The tokens of a part; `from` is the place of its first one in the line.
 pub(super) fn tokens(part: &str, from: usize) -> Vec<Token> {
     let mut out: Vec<Token> = Vec::new();
-    for raw in part.split_whitespace() {
+    for raw in part.replace('@', " at ").replace('−', "-").split_whitespace() {
         for piece in pieces(trimmed(raw)) {
             take(&mut out, &piece);
         }
@@ -53,6 +63,11 @@ fn pieces(word: &str) -> Vec<String> {
     let starts_a_number = |text: &str| text.starts_with(|c: char| c.is_ascii_digit() || c == '.');
     if super::label::range(&word.to_lowercase()).is_some() || named(word).is_some() {
         return vec![word.to_owned()];
+    }
+    // `3.71/3.70/3.72`: readings of cells.
+    let listed: Vec<&str> = word.split('/').collect();
+    if listed.len() > 2 && listed.iter().all(|one| starts_a_number(one) && one.parse::<f64>().is_ok()) {
+        return listed.into_iter().map(str::to_owned).collect();
     }
     // `V/cell`, and what stands side by side of a slash.
     if let Some((before, after)) = word.split_once('/')
@@ -144,7 +159,8 @@ fn take(out: &mut Vec<Token>, piece: &str) {
         return;
     }
     // `13 amp hours`.
-    if let Some(last) = out.last_mut().filter(|last| last.number.is_some() && matches!(last.word.as_str(), "a" | "w"))
+    if let Some(last) =
+        out.last_mut().filter(|last| last.number.is_some() && matches!(last.word.as_str(), "a" | "ma" | "w"))
         && matches!(lower.as_str(), "hour" | "hours")
     {
         last.text = format!("{} {piece}", last.text);
@@ -158,6 +174,20 @@ fn take(out: &mut Vec<Token>, piece: &str) {
     {
         last.text = format!("{} {piece}", last.text);
         last.word = "s".to_owned();
+        return;
+    }
+    // `x 4`.
+    if let Some(last) = out.last_mut().filter(|last| last.number.is_none() && matches!(last.word.as_str(), "x" | "×"))
+        && let Ok(times) = lower.parse::<u32>()
+    {
+        last.text = format!("{} {piece}", last.text);
+        last.number = Some(f64::from(times));
+        last.word = "x".to_owned();
+        return;
+    }
+    // `x6`: so many of them.
+    if let Some(times) = lower.strip_prefix(['x', '×']).and_then(|rest| rest.parse::<u32>().ok()) {
+        out.push(token(Some(f64::from(times)), "x"));
         return;
     }
     let awg = lower.strip_prefix("awg").and_then(|rest| rest.parse::<f64>().ok());

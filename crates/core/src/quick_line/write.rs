@@ -1,7 +1,7 @@
 //! The line that makes a plan, to be sent or kept as text.
 
 use crate::formats::{
-    Balancer, ChargerDoc, ChargerKind, GoalKind, LeadDoc, LoadDoc, PackDoc, PlanDoc, SettingsDoc, SourceDoc,
+    Balancer, ChargerDoc, ChargerKind, GoalKind, LeadDoc, LoadDoc, Overload, PackDoc, PlanDoc, SettingsDoc, SourceDoc,
     SourceKind, StartDoc, Topology, Wiring,
 };
 use crate::physics::cell::profile;
@@ -110,7 +110,7 @@ fn source(doc: &SourceDoc) -> String {
         let name = doc.chemistry.and_then(profile).and_then(|profile| profile.named.first());
         said.extend(doc.series.map(|series| format!("{series}S")));
         said.extend(figures(&[(doc.capacity_ah, "Ah")]));
-        said.extend(name.map(|name| format!("{name} battery")));
+        said.push(name.map_or_else(|| "battery".to_owned(), |name| format!("{name} battery")));
         said.extend(doc.soc.map(|soc| format!("{} %", n(soc * 100.0))));
     }
     said.extend(
@@ -126,6 +126,7 @@ fn source(doc: &SourceDoc) -> String {
             })
             .map(str::to_owned),
     );
+    said.extend((doc.overload == Some(Overload::ConstantCurrent)).then(|| "cc".to_owned()));
     said.extend(
         doc.wiring.map(
             |wiring| {
@@ -142,11 +143,12 @@ fn charger(doc: &ChargerDoc) -> String {
     said.extend(figures(&[
         (doc.output_max_a, "A"),
         (doc.output_max_w, "W"),
-        (doc.output_max_v, "V"),
+        (doc.output_max_v.filter(|_| doc.output_min_v.is_none()), "V"),
         (doc.lamp_rated_v, "V"),
         (doc.lamp_rated_w, "W"),
         (doc.resistance_ohm, "ohm"),
     ]));
+    said.extend(doc.output_min_v.zip(doc.output_max_v).map(|(low, high)| format!("{}-{} V", n(low), n(high))));
     let topology = doc.topology.and_then(|topology| match topology {
         Topology::Buck => Some("buck module"),
         Topology::Boost => Some("boost module"),
@@ -182,6 +184,7 @@ fn lead(doc: &LeadDoc) -> String {
     if !said.is_empty() {
         said.push("wire".to_owned());
     }
+    said.extend(doc.fuse_a.map(|amps| format!("{} A fuse", n(amps))));
     said.join(" ")
 }
 

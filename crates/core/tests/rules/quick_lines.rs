@@ -85,7 +85,7 @@ fn a_rate_is_charged_by_only_where_the_line_says_so(
     assert_eq!(asked.is_some(), charge.is_none() && gives.is_none(), "{:?}", read.questions);
     if let Some(asked) = asked {
         let offered: Vec<&str> = asked.choices.iter().map(|c| c.pointer.as_str()).collect();
-        assert_eq!(offered, ["/pack/rated_c_rate", "/pack/discharge_c_rate"]);
+        assert_eq!(offered, ["/pack/rated_c_rate", "/pack/discharge_c_rate", "/pack/temperature_c"]);
     }
 }
 

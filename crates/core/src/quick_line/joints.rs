@@ -1,0 +1,100 @@
+//! Where one thing ends and another begins within a part, and what a token speaks of.
+
+use super::draft::Token;
+use super::label::range;
+use super::vocabulary::{CHARGER_WORDS, SOURCE_WORDS};
+use crate::physics::cell::named;
+
+/// Words after which a supply, a charger or a battery may come in.
+const JOINTS: &[&str] = &["from", "off", "on", "with", "through", "via", "using", "by"];
+/// Words after which something of another sort may come in than what stands before them.
+const AND: &[&str] = &["between", "and", "into", "to", "for"];
+
+/// A part cut where words say that something else comes in: `on a usb port`, `through a charger`, `from 12 V 10 A`,
+/// `a lamp between 13.8 V 5 A and 12 V 7 Ah`.
+pub(super) fn stretches(tokens: &[Token]) -> Vec<Vec<Token>> {
+    let joint = |t: &Token, words: &[&str]| t.number.is_none() && words.contains(&t.word.as_str());
+    let any_joint = |t: &Token| joint(t, JOINTS) || joint(t, AND);
+    let mut out: Vec<Vec<Token>> = vec![Vec::new()];
+    for (n, token) in tokens.iter().enumerate() {
+        let ahead = &tokens[n + 1..];
+        let ahead = &ahead[..ahead.iter().position(any_joint).unwrap_or(ahead.len())];
+        let before = out.last().map_or(&[][..], Vec::as_slice);
+        let begun = before.iter().any(|t| t.number.is_some() || is_charger_word(t));
+        let cut = begun
+            && if joint(token, JOINTS) {
+                ahead.iter().any(|t| is_source_token(t) || is_capacity(t) || (is_charger_word(t) && !joins(before, t)))
+                    || (matches!(token.word.as_str(), "from" | "off" | "by") && is_feed(ahead))
+            } else {
+                joint(token, AND) && another_comes_in(before, ahead)
+            };
+        if cut {
+            out.push(Vec::new());
+        }
+        if let Some(last) = out.last_mut() {
+            last.push(token.clone());
+        }
+    }
+    out
+}
+
+/// Whether what follows is of a sort that was not spoken of yet.
+fn another_comes_in(before: &[Token], ahead: &[Token]) -> bool {
+    let has = |tokens: &[Token], is: fn(&Token) -> bool| tokens.iter().any(is);
+    let gear = |tokens: &[Token]| has(tokens, is_source_token) || has(tokens, is_charger_word);
+    (has(ahead, is_source_token) && !has(before, is_source_token))
+        || (has(ahead, is_charger_word) && !has(before, is_charger_word))
+        || (has(ahead, is_of_a_battery) && gear(before) && !has(before, is_of_a_battery))
+}
+
+/// `in parallel on a board`: what packs are joined by turns no volts into others.
+fn joins(before: &[Token], token: &Token) -> bool {
+    token.word == "board" && before.iter().any(|t| t.number.is_none() && t.word == "parallel")
+}
+
+/// `12 V 10 A`, `24 V 300 W`, `230 V`: the figures of what feeds it.
+fn is_feed(tokens: &[Token]) -> bool {
+    let has = |units: &[&str]| tokens.iter().any(|t| t.number.is_some() && units.contains(&t.word.as_str()));
+    let mains = tokens.iter().any(|t| t.word == "v" && t.number.is_some_and(|v| (100.0..=250.0).contains(&v)));
+    mains || (has(&["v"]) && has(&["a", "w", "kw"]))
+}
+
+fn is_capacity(token: &Token) -> bool {
+    token.number.is_some() && token.word == "ah"
+}
+
+fn is_of_a_battery(token: &Token) -> bool {
+    match token.number {
+        Some(_) => matches!(token.word.as_str(), "s" | "ah" | "mah" | "wh" | "kwh"),
+        None => named(&token.word).is_some(),
+    }
+}
+
+/// Whether a token speaks of the pack.
+pub(super) fn is_pack_token(token: &Token) -> bool {
+    match token.number {
+        Some(_) => matches!(token.word.as_str(), "s" | "p" | "ah" | "mah" | "wh" | "kwh" | "f" | "c" | "%"),
+        None => named(&token.word).is_some() || range(&token.word).is_some(),
+    }
+}
+
+fn is_charger_word(token: &Token) -> bool {
+    token.number.is_none() && CHARGER_WORDS.contains(&token.word.as_str())
+}
+
+/// Whether a token speaks of what feeds the charge.
+pub(super) fn is_source_token(token: &Token) -> bool {
+    token.number.is_none() && SOURCE_WORDS.contains(&token.word.as_str())
+}
+
+/// Whether some tokens speak of what regulates. A supply may be linear, or hold its current, too; what packs are
+/// joined by is a board as well.
+pub(super) fn names_a_charger(tokens: &[Token]) -> bool {
+    let says = |word: &str| tokens.iter().any(|t| t.number.is_none() && t.word == word);
+    let supply = tokens.iter().any(is_source_token);
+    tokens.iter().filter(|t| is_charger_word(t)).any(|t| match t.word.as_str() {
+        "linear" | "cc" | "cc/cv" | "cc-cv" | "cccv" => !supply,
+        "board" => !says("parallel"),
+        _ => true,
+    })
+}
