@@ -123,7 +123,9 @@ impl Draft {
         self.phrases(&mut phrases, about);
         let left = phrases.left();
         // A battery named after the pack is what feeds it.
-        let another = about == About::Source && self.has_pack() && names_a_battery(&left);
+        let whole = self.pack.series.is_some() && self.pack.capacity_ah.is_some() && self.pack.chemistry.is_some();
+        let another =
+            (about == About::Source && self.has_pack() || about == About::Pack && whole) && names_a_battery(&left);
         if another || about == About::Pack && left.iter().any(|token| self.is_another(token)) {
             self.battery(&left);
             return;
