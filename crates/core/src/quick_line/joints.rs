@@ -38,6 +38,25 @@ pub(super) fn stretches(tokens: &[Token]) -> Vec<Vec<Token>> {
     out
 }
 
+/// Whether a stretch says what feeds the charge though it names no supply: `from 12 V 10 A`, or `12 V 1 A` before
+/// `through 39 ohm`.
+pub(super) fn feeds(stretch: &[Token], next: Option<&[Token]>) -> bool {
+    let first = |tokens: &[Token], words: &[&str]| {
+        tokens.first().is_some_and(|t| t.number.is_none() && words.contains(&t.word.as_str()))
+    };
+    let fed_on = next.is_some_and(|next| first(next, &["through", "via", "with", "using"]) && names_what_limits(next));
+    let named = stretch.iter().any(|t| is_source_token(t) || is_charger_word(t) || is_pack_token(t));
+    if first(stretch, &["from", "off", "by"]) {
+        is_feed(stretch) && !named || stretch.iter().any(is_capacity)
+    } else {
+        fed_on && is_feed(stretch) && !named
+    }
+}
+
+fn names_what_limits(tokens: &[Token]) -> bool {
+    names_a_charger(tokens) || tokens.iter().any(|t| t.number.is_some() && t.word == "ohm")
+}
+
 /// Whether what follows is of a sort that was not spoken of yet.
 fn another_comes_in(before: &[Token], ahead: &[Token]) -> bool {
     let has = |tokens: &[Token], is: fn(&Token) -> bool| tokens.iter().any(is);

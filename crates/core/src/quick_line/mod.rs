@@ -4,9 +4,14 @@
 //! Commas part the pack from what feeds it, what regulates and what draws from it; within a part
 //! the order is free.
 
+mod about;
+mod cells;
 mod draft;
+mod gear;
+mod gear_phrases;
 mod joints;
 mod label;
+mod part;
 mod phrases;
 mod said;
 mod settle;
@@ -19,13 +24,14 @@ use crate::formats::{
     Balancer, ChargerDoc, ChargerKind, CutOffDoc, GoalDoc, GoalKind, LeadDoc, LeadsDoc, LoadDoc, PLAN_FORMAT, PackDoc,
     PlanDoc, Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology,
 };
-use crate::parts::pack::series_candidates;
 use crate::physics::cell::{Chemistry, named, profile};
-use crate::units::{Kind, show, volts};
+use crate::units::{Kind, show};
+use about::{REST_WORDS, names_a_battery};
 use draft::{Draft, HIGHEST_CELL_V, Token};
-use joints::{is_pack_token, is_source_token, names_a_charger, stretches};
+use joints::{feeds, is_pack_token, is_source_token, names_a_charger, stretches};
 use label::{range, way};
-use phrases::{About, Part};
+use part::Part;
+use phrases::About;
 pub use said::{Choice, Leftover, Question, QuickLine, Understood};
 use settle::{is_lead_word, which_lead};
 use tokens::{parts, tokens};
@@ -45,17 +51,22 @@ pub use write::line_of;
 pub fn read(line: &str) -> QuickLine {
     let mut draft = Draft::default();
     let mut from = 0;
-    let mut said: Vec<Vec<Token>> = Vec::new();
+    let mut said: Vec<(Vec<Token>, bool)> = Vec::new();
     for part in parts(line) {
         let tokens = tokens(&part, from);
         from += tokens.len();
         match said.last_mut() {
             // `cells: 3.81, 3.83`: their commas part no things.
-            Some(last) if goes_on(last, &tokens) => last.extend(tokens),
-            _ => said.extend(stretches(&tokens)),
+            Some((last, _)) if goes_on(last, &tokens) => last.extend(tokens),
+            _ => {
+                let cut = stretches(&tokens);
+                let fed = |n: usize| feeds(&cut[n], cut.get(n + 1).map(Vec::as_slice));
+                let fed: Vec<bool> = (0..cut.len()).map(fed).collect();
+                said.extend(cut.into_iter().zip(fed));
+            }
         }
     }
-    said.iter().for_each(|tokens| draft.part(tokens));
+    said.iter().for_each(|(tokens, feeds)| draft.part(tokens, *feeds));
     draft.finish()
 }
 
@@ -65,60 +76,12 @@ fn goes_on(before: &[Token], tokens: &[Token]) -> bool {
     before.iter().any(|t| t.word == "cells") && !tokens.is_empty() && tokens.iter().all(reading)
 }
 
-/// Words before what a pack reads at rest.
-const REST_WORDS: &[&str] = &[
-    "at",
-    "is",
-    "rest",
-    "reads",
-    "resting",
-    "reading",
-    "read",
-    "measured",
-    "measures",
-    "now",
-    "currently",
-    "sits",
-    "sitting",
-    "stands",
-    "standing",
-];
-
-/// Whether words say what a pack reads: `reads 18.9 V`, `pack at 52.9 V`, `now 12.1 V`.
-fn is_of_rest(tokens: &[Token]) -> bool {
-    let word = |t: &Token, words: &[&str]| t.number.is_none() && words.contains(&t.word.as_str());
-    let reads: Vec<&str> = REST_WORDS.iter().copied().filter(|word| !matches!(*word, "at" | "is")).collect();
-    let mine = ["pack", "packs", "battery", "batteries", "it", "cells"];
-    let volts = tokens.iter().filter(|t| t.number.is_some()).all(|t| matches!(t.word.as_str(), "v" | "mv"));
-    let at = tokens.windows(2).any(|two| word(&two[0], &["at", "is"]) && two[1].number.is_some());
-    volts && (tokens.iter().any(|t| word(t, &reads)) || (at && tokens.iter().any(|t| word(t, &mine))))
-}
-
-/// `12 V car battery`.
-fn names_a_battery(tokens: &[Token]) -> bool {
-    let says = |t: &Token| matches!(t.word.as_str(), "battery" | "batteries" | "car" | "vehicle");
-    tokens.iter().any(|t| t.number.is_none() && says(t))
-        && tokens.iter().any(|t| t.number.is_some() && matches!(t.word.as_str(), "v" | "s"))
-}
-
-/// `max 7 A`: what a label allows, where nothing but amps is said.
-fn is_limit(tokens: &[Token]) -> bool {
-    let most = |t: &Token| t.number.is_none() && matches!(t.word.as_str(), "max" | "max." | "maximum");
-    let amps = |t: &Token| matches!(t.word.as_str(), "a" | "ma");
-    tokens.iter().any(most) && tokens.iter().filter(|t| t.number.is_some()).all(amps)
-}
-
-/// `float 13.5-13.8 V`: what a label allows, where no supply is named.
-fn is_standby(tokens: &[Token]) -> bool {
-    tokens.iter().any(|t| t.number.is_none() && t.word == "float") && tokens.iter().any(|t| t.upto.is_some())
-}
-
 impl Draft {
-    fn part(&mut self, tokens: &[Token]) {
+    fn part(&mut self, tokens: &[Token], feeds: bool) {
         if tokens.is_empty() {
             return;
         }
-        let about = self.about(tokens);
+        let about = if feeds { About::Source } else { self.about(tokens) };
         let mut phrases = Part::new(tokens);
         self.phrases(&mut phrases, about);
         let left = phrases.left();
@@ -126,56 +89,12 @@ impl Draft {
         let whole = self.pack.series.is_some() && self.pack.capacity_ah.is_some() && self.pack.chemistry.is_some();
         let another =
             (about == About::Source && self.has_pack() || about == About::Pack && whole) && names_a_battery(&left);
-        if another || about == About::Pack && left.iter().any(|token| self.is_another(token)) {
+        let holds = feeds && left.iter().any(|t| t.number.is_some() && matches!(t.word.as_str(), "ah" | "mah"));
+        if another || holds || about == About::Pack && left.iter().any(|token| self.is_another(token)) {
             self.battery(&left);
             return;
         }
         self.words_of(&left, tokens, about);
-    }
-
-    /// Whether a token speaks of another battery than the pack, of which that is known already.
-    fn is_another(&self, token: &Token) -> bool {
-        let (pack, word) = (&self.pack, token.word.as_str());
-        let kind = pack.chemistry.is_some() || self.lead_acid;
-        match token.number {
-            Some(_) => matches!(word, "ah" | "mah") && pack.capacity_ah.is_some() && kind,
-            None => kind && self.has_pack() && (named(word).is_some() || matches!(word, "car" | "vehicle" | "starter")),
-        }
-    }
-
-    /// What a part is mostly about.
-    fn about(&self, tokens: &[Token]) -> About {
-        let packs = tokens.iter().any(is_pack_token);
-        let wants_a_pack = !self.has_pack();
-        let of_label = |t: &Token| {
-            let purpose = [
-                "cycle",
-                "cyclic",
-                "standby",
-                "initial",
-                "charge",
-                "charging",
-                "recommended",
-                "discharge",
-                "discharging",
-            ];
-            t.number.is_none() && purpose.contains(&t.word.as_str())
-        };
-        let at_rest = self.has_pack() && is_of_rest(tokens);
-        let before_gear = self.source == SourceDoc::default() && self.charger == ChargerDoc::default();
-        let limit = self.has_pack() && before_gear && is_limit(tokens);
-        let gear = names_a_charger(tokens) || tokens.iter().any(is_source_token);
-        if tokens.iter().any(|t| t.word == "load") && !packs {
-            About::Load
-        } else if packs
-            || (!gear && (wants_a_pack || at_rest || limit || tokens.iter().any(of_label) || is_standby(tokens)))
-        {
-            About::Pack
-        } else if names_a_charger(tokens) {
-            About::Charger
-        } else {
-            About::Source
-        }
     }
 
     /// What was not said in several words, one by one.
@@ -199,7 +118,7 @@ impl Draft {
                 About::Charger
             } else if has_source && last_pack.is_none_or(|last| n > last) {
                 About::Source
-            } else if about == About::Pack || last_pack.is_some() || !self.has_pack() {
+            } else if about == About::Pack || last_pack.is_some() {
                 About::Pack
             } else {
                 About::Source
@@ -656,116 +575,5 @@ impl Draft {
         understood.sort_by_key(|piece| piece.0);
         let understood = understood.into_iter().map(|(_, piece)| piece).collect();
         QuickLine { plan, understood, not_understood: self.not_understood, questions }
-    }
-
-    /// Volts go to the field the kind of supply has.
-    fn settle_source(&mut self, questions: &mut Vec<Question>) {
-        if self.source == SourceDoc::default() {
-            return;
-        }
-        // Before a charger an unnamed supply is the usual brick with one voltage.
-        let unnamed =
-            if self.charger == ChargerDoc::default() { SourceKind::BenchSupply } else { SourceKind::FixedSupply };
-        // A small voltage at the wall comes out of a plug with a supply in it.
-        const NO_MAINS_V: f64 = 90.0;
-        let charger = self.charger != ChargerDoc::default();
-        let bare = self.source.max_current_a.is_none() && self.source.max_power_w.is_none();
-        match (self.source.kind, self.source.voltage_v) {
-            (Some(SourceKind::Mains), Some(v)) if v < NO_MAINS_V => self.source.kind = Some(SourceKind::FixedSupply),
-            (Some(SourceKind::Mains), Some(_)) => self.from_the_wall(),
-            (None, Some(v)) if v >= NO_MAINS_V && charger && bare => self.from_the_wall(),
-            _ => {}
-        }
-        let asked = questions.iter().any(|question| question.pointer == "/source/kind");
-        if self.source.kind.is_none() && !asked && self.holds_current.is_none() {
-            questions.push(Question {
-                pointer: "/source/kind".to_owned(),
-                question:
-                    "Which supply is it? On a bench supply you set volts and amps, on an adjustable one only volts."
-                        .to_owned(),
-                options: ["bench_supply", "adjustable_supply", "fixed_supply"].map(str::to_owned).into(),
-                choices: Vec::new(),
-            });
-        }
-        self.source.kind.get_or_insert(unnamed);
-        self.settle_current_limit(questions);
-        let kind = self.source.kind.unwrap_or(unnamed);
-        if matches!(kind, SourceKind::BenchSupply | SourceKind::AdjustableSupply) {
-            self.source.max_voltage_v = self.source.voltage_v.take().or(self.source.max_voltage_v);
-            for (_, piece) in &mut self.understood {
-                if piece.pointer == "/source/voltage_v" {
-                    piece.pointer = "/source/max_voltage_v".to_owned();
-                }
-            }
-            self.moved("/source/voltage_v", "/source/max_voltage_v");
-        }
-    }
-
-    /// Volts of the mains are what every wall has.
-    fn from_the_wall(&mut self) {
-        self.source.kind = Some(SourceKind::Mains);
-        self.source.voltage_v = None;
-        for (_, piece) in &mut self.understood {
-            if piece.pointer == "/source/voltage_v" {
-                piece.pointer = "/source/kind".to_owned();
-                piece.meaning = "from the wall".to_owned();
-            }
-        }
-    }
-
-    /// What is said of a lamp goes to the fields a lamp has; a charger without a kind is set by menu.
-    fn settle_charger(&mut self) {
-        if self.charger == ChargerDoc::default() {
-            return;
-        }
-        // Only a module is told of by nothing but that it holds a current.
-        let unnamed = if self.charger.has_cc.is_some() { ChargerKind::DcDc } else { ChargerKind::HobbyCharger };
-        let kind = *self.charger.kind.get_or_insert(unnamed);
-        if kind == ChargerKind::Lamp {
-            self.charger.lamp_rated_w = self.charger.output_max_w.take();
-            self.charger.lamp_rated_v = self.charger.lamp_rated_v.or(self.charger.output_max_v.take());
-            for (_, piece) in &mut self.understood {
-                if piece.pointer == "/charger/output_max_w" {
-                    piece.pointer = "/charger/lamp_rated_w".to_owned();
-                }
-            }
-            self.moved("/charger/output_max_w", "/charger/lamp_rated_w");
-        }
-    }
-
-    fn settle_series(&mut self, chemistry: Chemistry, questions: &mut Vec<Question>) {
-        if self.pack.series.is_some() {
-            return;
-        }
-        if self.loose_cells.is_some() {
-            // Its volts are those of one of them.
-            self.pack.label_v = None;
-            questions.push(self.how_many_in_series());
-            return;
-        }
-        let ask = |question: String, options: Vec<String>| Question {
-            pointer: "/pack/series".to_owned(),
-            question,
-            options,
-            choices: Vec::new(),
-        };
-        let Some(label_v) = self.pack.label_v else {
-            questions.push(self.how_many_in_series());
-            return;
-        };
-        match series_candidates(chemistry, volts(label_v)).as_slice() {
-            [one] => self.pack.series = Some(*one),
-            [] => questions.push(ask(
-                format!(
-                    "{} fits no whole number of these cells. How many are in series?",
-                    show(Kind::Voltage, label_v)
-                ),
-                Vec::new(),
-            )),
-            several => questions.push(ask(
-                format!("{} may be more than one cell count. How many are in series?", show(Kind::Voltage, label_v)),
-                several.iter().map(ToString::to_string).collect(),
-            )),
-        }
     }
 }

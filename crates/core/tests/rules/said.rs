@@ -103,3 +103,33 @@ fn the_line_of_a_plan_makes_that_plan() {
     }
     assert!(wrong.is_empty(), "{}:\n{}", wrong.len(), wrong.join("\n"));
 }
+
+/// The parts of a line in any order, where each names what it speaks of.
+#[test]
+fn the_order_of_the_parts_changes_nothing() {
+    const NAMING: &[&str] =
+        &["bench", "charger", "supply", "psu", "brick", "lamp", "module", "resistor", "boost", "buck"];
+    let mut wrong = Vec::new();
+    let mut turned = 0;
+    for row in FILES.iter().flat_map(|(_, text)| text.lines()) {
+        let Some((line, _)) = row.split_once(" :: ") else { continue };
+        let parts: Vec<&str> = line.split(", ").collect();
+        let names = |part: &str| NAMING.iter().any(|word| part.to_lowercase().contains(word));
+        if parts.len() < 2 || line.contains(';') || !parts[1..].iter().all(|part| names(part)) || names(parts[0]) {
+            continue;
+        }
+        turned += 1;
+        let mut back = parts.clone();
+        back.reverse();
+        let (said, again) = (read(line), read(&back.join(", ")));
+        if said.plan != again.plan {
+            wrong.push(format!(
+                "{line}\n   {}\n   {}",
+                serde_json::to_string(&said.plan).unwrap(),
+                serde_json::to_string(&again.plan).unwrap()
+            ));
+        }
+    }
+    assert!(wrong.is_empty(), "{} of {turned}:\n{}", wrong.len(), wrong.join("\n"));
+    assert!(turned >= 80, "{turned}");
+}

@@ -1,0 +1,131 @@
+//! What is only known of the supply and of what regulates once the whole line was read.
+
+use super::draft::Draft;
+use super::said::Question;
+use super::settle::which_lead;
+use crate::formats::{ChargerDoc, ChargerKind, Overload, SourceDoc, SourceKind};
+use crate::parts::pack::series_candidates;
+use crate::physics::cell::Chemistry;
+use crate::units::{Kind, show, volts};
+
+impl Draft {
+    /// Volts go to the field the kind of supply has.
+    pub(super) fn settle_source(&mut self, questions: &mut Vec<Question>) {
+        if self.source == SourceDoc::default() {
+            return;
+        }
+        // Before a charger an unnamed supply is the usual brick with one voltage.
+        let unnamed =
+            if self.charger == ChargerDoc::default() { SourceKind::BenchSupply } else { SourceKind::FixedSupply };
+        // A small voltage at the wall comes out of a plug with a supply in it.
+        const NO_MAINS_V: f64 = 90.0;
+        let charger = self.charger != ChargerDoc::default();
+        let bare = self.source.max_current_a.is_none() && self.source.max_power_w.is_none();
+        match (self.source.kind, self.source.voltage_v) {
+            (Some(SourceKind::Mains), Some(v)) if v < NO_MAINS_V => self.source.kind = Some(SourceKind::FixedSupply),
+            (Some(SourceKind::Mains), Some(_)) => self.set_wall(),
+            (None, Some(v)) if v >= NO_MAINS_V && charger && bare => self.set_wall(),
+            _ => {}
+        }
+        let asked = questions.iter().any(|question| question.pointer == "/source/kind");
+        if self.source.kind.is_none() && !asked && self.holds_current.is_none() {
+            questions.push(Question {
+                pointer: "/source/kind".to_owned(),
+                question:
+                    "Which supply is it? On a bench supply you set volts and amps, on an adjustable one only volts."
+                        .to_owned(),
+                options: ["bench_supply", "adjustable_supply", "fixed_supply"].map(str::to_owned).into(),
+                choices: Vec::new(),
+            });
+        }
+        self.source.kind.get_or_insert(unnamed);
+        self.settle_current_limit(questions);
+        let kind = self.source.kind.unwrap_or(unnamed);
+        if matches!(kind, SourceKind::BenchSupply | SourceKind::AdjustableSupply) {
+            self.source.max_voltage_v = self.source.voltage_v.take().or(self.source.max_voltage_v);
+            for (_, piece) in &mut self.understood {
+                if piece.pointer == "/source/voltage_v" {
+                    piece.pointer = "/source/max_voltage_v".to_owned();
+                }
+            }
+            self.moved("/source/voltage_v", "/source/max_voltage_v");
+        }
+    }
+
+    /// Volts of the mains are what every wall has.
+    pub(super) fn set_wall(&mut self) {
+        self.source.kind = Some(SourceKind::Mains);
+        self.source.voltage_v = None;
+        for (_, piece) in &mut self.understood {
+            if piece.pointer == "/source/voltage_v" {
+                piece.pointer = "/source/kind".to_owned();
+                piece.meaning = "from the wall".to_owned();
+            }
+        }
+    }
+
+    /// What is said of a lamp goes to the fields a lamp has; a charger without a kind is set by menu.
+    pub(super) fn settle_charger(&mut self) {
+        if self.charger == ChargerDoc::default() {
+            return;
+        }
+        // Only a module is told of by nothing but that it holds a current.
+        let unnamed = if self.charger.has_cc.is_some() { ChargerKind::DcDc } else { ChargerKind::HobbyCharger };
+        let kind = *self.charger.kind.get_or_insert(unnamed);
+        if kind == ChargerKind::Lamp {
+            self.charger.lamp_rated_w = self.charger.output_max_w.take();
+            self.charger.lamp_rated_v = self.charger.lamp_rated_v.or(self.charger.output_max_v.take());
+            for (_, piece) in &mut self.understood {
+                if piece.pointer == "/charger/output_max_w" {
+                    piece.pointer = "/charger/lamp_rated_w".to_owned();
+                }
+            }
+            self.moved("/charger/output_max_w", "/charger/lamp_rated_w");
+        }
+    }
+
+    /// The cells of a battery that feeds it follow from its label.
+    pub(super) fn settle_battery(&mut self) {
+        if self.source.kind != Some(SourceKind::Battery) {
+            return;
+        }
+        if self.source.chemistry.is_none() {
+            self.asked.push(if self.source_lead {
+                which_lead("/source/chemistry")
+            } else {
+                Question {
+                    pointer: "/source/chemistry".to_owned(),
+                    question: "Which chemistry is the battery that feeds it?".to_owned(),
+                    options: ["lead_agm", "lead_flooded", "lfp", "li_ion"].map(str::to_owned).into(),
+                    choices: Vec::new(),
+                }
+            });
+        }
+        let Some(label_v) = self.source_label_v.filter(|_| self.source.series.is_none()) else { return };
+        let chemistry = self.source.chemistry.unwrap_or(Chemistry::LeadAgm);
+        match series_candidates(chemistry, volts(label_v)).as_slice() {
+            [one] => self.source.series = Some(*one),
+            several => self.asked.push(Question {
+                pointer: "/source/series".to_owned(),
+                question: format!(
+                    "How many cells has the {} battery that feeds it in series?",
+                    show(Kind::Voltage, label_v)
+                ),
+                options: several.iter().map(ToString::to_string).collect(),
+                choices: Vec::new(),
+            }),
+        }
+    }
+
+    /// Whether the supply holds a current, where the line says.
+    pub(super) fn settle_current_limit(&mut self, questions: &mut Vec<Question>) {
+        let Some(holds) = self.holds_current else { return };
+        match (self.source.kind, holds) {
+            (Some(SourceKind::AdjustableSupply), true) => self.source.kind = Some(SourceKind::BenchSupply),
+            (Some(SourceKind::BenchSupply), false) => self.source.kind = Some(SourceKind::AdjustableSupply),
+            (Some(SourceKind::FixedSupply), true) => self.source.overload = Some(Overload::ConstantCurrent),
+            _ => {}
+        }
+        questions.retain(|question| question.pointer != "/source/kind");
+    }
+}
