@@ -1,5 +1,6 @@
 //! What a card says to set, to watch for, and to stop at.
 
+use crate::advice::checks::nothing_flows;
 use crate::chain::reckoning::Reckoning;
 use crate::chain::settings::Chosen;
 use crate::codes::{AmpsMeaning, VoltsMeaning};
@@ -44,7 +45,10 @@ pub(super) fn settings(reckoning: &Reckoning<'_>, chosen: &Chosen, charge: &Char
         current_at: chosen.built.current_at,
         current_means: Some(amps_meaning(chosen, charge)),
         expect_a: significant(expect_a),
-        stop_current_a: chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal).map(significant),
+        stop_current_a: chosen
+            .stop_a
+            .filter(|_| !chosen.stops.ends_at_goal && !nothing_flows(plan, charge))
+            .map(significant),
         // What never comes to its stop current is ended by the clock.
         time_limit_h: chosen
             .stops

@@ -164,3 +164,25 @@ fn fires_and_stays_silent(#[case] patch: Value, #[case] code: CheckCode, #[case]
     let stopped = result.checks.iter().any(|c| c.severity == Stop);
     assert_eq!(result.settings.is_none(), stopped);
 }
+
+#[rstest]
+#[case::just_below(12.97, false)]
+#[case::just_above(13.0, true)]
+fn where_nothing_would_flow_nothing_is_connected(#[case] supply_v: f64, #[case] flows: bool) {
+    let lfp = json!({"chemistry": "lfp", "series": 4, "capacity_ah": 50, "start": {"rest_voltage_v": 12.98}});
+    let lamp = json!({"kind": "lamp", "lamp_rated_v": 24, "lamp_rated_w": 55});
+    let result = ask(json!({
+        "pack": lfp, "charger": lamp,
+        "source": {"kind": "fixed_supply", "voltage_v": supply_v, "max_current_a": 20, "max_voltage_v": null}
+    }));
+    let codes: Vec<&str> = result.steps.iter().map(|step| step.code.as_str()).collect();
+    if flows {
+        assert!(codes.contains(&"polarity") && codes.contains(&"expect"), "{codes:?}");
+        assert!(severity(&result, ChargerColdInrush).is_some());
+    } else {
+        assert_eq!(codes, ["measure_pack", "nothing_flows"]);
+        assert_eq!(severity(&result, ChargerColdInrush), None);
+        assert_eq!(result.settings.and_then(|settings| settings.stop_current_a), None);
+        assert!(result.verdict.is_some_and(|verdict| verdict.starts_with("Nothing flows")));
+    }
+}

@@ -264,7 +264,9 @@ fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Ve
             let ohm = chosen.built.feed.supply.ohm + chosen.built.feed.out_ohm + s.pack_ohm();
             let cold_a = (stands_v - s.found.rest_v).max(0.0) / (lamps.cold_ohm() + ohm);
             let cold_a = cold_a.max(lamps.current_a((stands_v - s.found.rest_v).max(0.0)));
-            cold_lamp(s, cold_a, stands_v, findings);
+            if !s.nothing_flows() {
+                cold_lamp(s, cold_a, stands_v, findings);
+            }
         }
         Works::Switching { .. } | Works::Pwm { .. } => {}
     }

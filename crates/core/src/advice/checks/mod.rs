@@ -13,7 +13,7 @@ mod situation;
 mod source;
 
 pub(crate) use leads::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
-pub(crate) use situation::Situation;
+pub(crate) use situation::{Situation, nothing_flows};
 
 use crate::codes::{CheckCode, Severity};
 use crate::formats::CheckDoc;

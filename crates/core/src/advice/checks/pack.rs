@@ -659,13 +659,14 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             &[],
         ));
     }
-    if pack.profile.traits.gasses {
+    if pack.profile.traits.gasses && !s.nothing_flows() {
+        let most_a = s.fed_a(s.most_a());
         findings.push(Finding::note(
             CheckCode::LeadAcidVentilate,
             format!(
                 "Lead-acid gives off hydrogen near full: {} A into it are up to {} L an hour, and 4 % in air explode. Fresh air, never in a closed box, car or cabin; no sparks, clamps on and off with the supply off, face away, glasses and water for acid at hand.",
-                trimmed(s.most_a(), 1),
-                trimmed(HYDROGEN_L * s.most_a() * f64::from(pack.series), 1)
+                trimmed(most_a, 1),
+                trimmed(HYDROGEN_L * most_a * f64::from(pack.series), 1)
             ),
             &[],
         ));

@@ -2,9 +2,17 @@
 
 use super::most::{Most, most};
 use crate::chain::settings::Chosen;
+use crate::codes::EndReason;
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
 use crate::physics::charge::{Charge, Model, Scale, State};
+use crate::physics::operating::LoadDraw;
+use crate::units::{in_amps, volts};
+
+/// Whether nothing comes into the pack at any moment, and nothing draws from it.
+pub(crate) fn nothing_flows(plan: &Plan, charge: &Charge) -> bool {
+    plan.load == LoadDraw::None && charge.reason == EndReason::Stalled && charge.charge_as <= 0.0
+}
 
 /// All that a check may look at.
 pub(crate) struct Situation<'a> {
@@ -28,6 +36,18 @@ impl Situation<'_> {
     /// Current into the pack at first, A.
     pub(crate) fn first_a(&self) -> f64 {
         self.charge.moments.first().map_or(0.0, |m| m.current_a)
+    }
+
+    /// Whether nothing comes in at any moment, and nothing draws from the pack.
+    pub(crate) fn nothing_flows(&self) -> bool {
+        nothing_flows(self.plan, self.charge)
+    }
+
+    /// Of a current what its supply is made for, where nothing stands between, A.
+    pub(crate) fn fed_a(&self, current_a: f64) -> f64 {
+        let source = self.plan.source.as_ref().filter(|_| self.plan.charger.is_none());
+        let rated = self.chosen.zip(source).and_then(|(chosen, source)| source.current_at(volts(chosen.dial_v)));
+        rated.map_or(current_a, |rated| current_a.min(in_amps(rated)))
     }
 
     /// The pack's resistance at the first moment, Ω.

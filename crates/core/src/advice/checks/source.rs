@@ -105,17 +105,18 @@ fn earth_loop(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
     const USB_A: f64 = 3.0;
     let from_mains =
         matches!(source.kind, SourceKind::BenchSupply | SourceKind::AdjustableSupply | SourceKind::FixedSupply);
-    if !from_mains || source.isolated == Some(true) || s.most.total_a <= USB_A {
+    let current_a = s.fed_a(s.most.total_a);
+    if !from_mains || source.isolated == Some(true) || current_a <= USB_A {
         return;
     }
     findings.push(Finding::note(
         CheckCode::SourceEarthLoop,
         format!(
             "If its minus is earthed, a computer, a scope or a second charger on the same pack is a second way back: {} A in a USB lead made for {} A. Measure with what runs on batteries, or isolated.",
-            trimmed(s.most.total_a, 1),
+            trimmed(current_a, 1),
             trimmed(USB_A, 0)
         ),
-        &[("current_a", s.most.total_a), ("carries_a", USB_A)],
+        &[("current_a", current_a), ("carries_a", USB_A)],
     ));
 }
 
@@ -184,13 +185,15 @@ fn overrun(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut V
         chosen.built.powers.iter().filter(|(code, _)| of_source(*code)).map(|(_, w)| *w / chosen.dial_v.max(0.1));
     let rated_a = by_amps.chain(by_watts).fold(f64::INFINITY, f64::min);
     if passes && !held && chosen.inrush_a > rated_a {
+        // As much as the pack's own rate is held against: anywhere in its span.
+        let at_once_a = chosen.inrush_a.max(s.most.pack_a);
         findings.push(Finding::stop(
             CheckCode::SourceNoCurrentLimit,
             format!(
-                "At {} V this pack would draw about {} A at once, the supply gives {} A with headroom and has no current limit: it trips, or burns. Use one that limits current.",
-                trimmed(chosen.built.feed.supply.open_v, 2), trimmed(chosen.inrush_a, 0), trimmed(rated_a, 1)
+                "At {} V this pack would draw up to {} A at once, the supply gives {} A with headroom and has no current limit: it trips, or burns. Use one that limits current.",
+                trimmed(chosen.built.feed.supply.open_v, 2), trimmed(at_once_a, 0), trimmed(rated_a, 1)
             ),
-            &[("inrush_a", chosen.inrush_a), ("rated_a", rated_a)],
+            &[("inrush_a", at_once_a), ("rated_a", rated_a)],
         ));
     }
 }

@@ -9,9 +9,9 @@ use crate::units::trimmed;
 /// A lead is taken to be this long where none is described, m.
 const USUAL_LENGTH_M: f64 = 1.0;
 
-pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
-    let (plan, found, chosen) = (task.plan, task.found, task.chosen);
-    let pack = &plan.pack;
+/// What the pack must read before anything else.
+pub(super) fn measure(steps: &mut Steps, task: &Task<'_>) {
+    let (pack, found) = (&task.plan.pack, task.found);
     let cells = if pack.series > 1 && pack.profile.traits.balance_lead { " and each cell" } else { "" };
     let expected = if found.measured {
         format!("{} V as noted", trimmed(found.rest_v, 2))
@@ -25,6 +25,12 @@ pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
         format!("Pack at rest: terminals{cells}; expect {expected}."),
         &[("voltage_v", found.rest_v)],
     );
+}
+
+pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
+    let (plan, found, chosen) = (task.plan, task.found, task.chosen);
+    let pack = &plan.pack;
+    measure(steps, task);
     polarity(steps, task);
     if !plan.members.is_empty() {
         steps.add(

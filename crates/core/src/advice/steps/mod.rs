@@ -10,6 +10,7 @@ use task::{ARC_V, Steps};
 pub(crate) use emergency::{emergency, emergency_of_any};
 pub(crate) use task::Task;
 
+use crate::advice::checks::nothing_flows;
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::formats::{Balancer, CheckDoc, EndReason, Place, Severity, StepDoc, StepWhen};
@@ -20,6 +21,21 @@ use crate::units::{in_amp_hours, show_hours, trimmed};
 /// The steps of a charge by this chain.
 pub(crate) fn steps(task: &Task<'_>, checks: &[CheckDoc]) -> Vec<StepDoc> {
     let mut steps = Steps(Vec::new());
+    if nothing_flows(task.plan, task.charge) {
+        connect::measure(&mut steps, task);
+        let reaches_v = task.chosen.dial_v;
+        steps.add(
+            StepWhen::Before,
+            "nothing_flows",
+            Place::Pack,
+            format!(
+                "Above {} V leave it unconnected: nothing would flow into the pack, and it would feed what stands before it.",
+                trimmed(reaches_v, 2)
+            ),
+            &[("voltage_v", reaches_v)],
+        );
+        return steps.0;
+    }
     prepare::prepare(&mut steps, task);
     connect::connect(&mut steps, task);
     during(&mut steps, task.plan, task.chosen, task.charge);
