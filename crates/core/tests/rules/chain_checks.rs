@@ -169,7 +169,8 @@ fn fires_and_stays_silent(#[case] patch: Value, #[case] code: CheckCode, #[case]
 #[case::just_below(12.97, false)]
 #[case::just_above(13.0, true)]
 fn where_nothing_would_flow_nothing_is_connected(#[case] supply_v: f64, #[case] flows: bool) {
-    let lfp = json!({"chemistry": "lfp", "series": 4, "capacity_ah": 50, "start": {"rest_voltage_v": 12.98}});
+    let lfp =
+        json!({"chemistry": "lfp", "series": 4, "capacity_ah": 50, "start": {"rest_voltage_v": 12.98, "soc": null}});
     let lamp = json!({"kind": "lamp", "lamp_rated_v": 24, "lamp_rated_w": 55});
     let result = ask(json!({
         "pack": lfp, "charger": lamp,

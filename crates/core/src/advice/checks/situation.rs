@@ -11,7 +11,8 @@ use crate::units::{in_amps, volts};
 
 /// Whether nothing comes into the pack at any moment, and nothing draws from it.
 pub(crate) fn nothing_flows(plan: &Plan, charge: &Charge) -> bool {
-    plan.load == LoadDraw::None && charge.reason == EndReason::Stalled && charge.charge_as <= 0.0
+    let first_a = charge.moments.first().map_or(0.0, |m| m.current_a);
+    plan.load == LoadDraw::None && charge.reason == EndReason::Stalled && charge.charge_as <= 0.0 && first_a <= 1e-6
 }
 
 /// All that a check may look at.
