@@ -1,5 +1,6 @@
 //! What a limit costs: the charge again without it, and whether buying bigger is worth it.
 
+use crate::advice::checks::nothing_flows;
 use crate::chain::feed::Control;
 use crate::chain::reckoning::{ROUGHLY, Reckoning};
 use crate::chain::settings::Chosen;
@@ -399,7 +400,7 @@ fn nothing_comes(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge) -> O
     let first = base.moments.first()?;
     let load_a = reckoning.plan.load.current_a(first.pack_v);
     let reaches_v = chosen.built.feed.hold.volts;
-    if reaches_v <= reckoning.found.rest_v && first.current_a <= 1e-6 {
+    if nothing_flows(reckoning.plan, base) {
         return Some(format!(
             "Nothing flows: {} V stand before a pack of {} V. A boost between that reaches {} V, or a supply that does, would charge it.",
             trimmed(reaches_v, 2),

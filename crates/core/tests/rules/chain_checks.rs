@@ -166,8 +166,9 @@ fn fires_and_stays_silent(#[case] patch: Value, #[case] code: CheckCode, #[case]
 }
 
 #[rstest]
-#[case::just_below(12.97, false)]
-#[case::just_above(13.0, true)]
+#[case::just_below(13.02, false)]
+#[case::just_above(13.06, true)]
+// Charging, its cells stand some 10 mV higher than at rest.
 fn where_nothing_would_flow_nothing_is_connected(#[case] supply_v: f64, #[case] flows: bool) {
     let lfp =
         json!({"chemistry": "lfp", "series": 4, "capacity_ah": 50, "start": {"rest_voltage_v": 12.98, "soc": null}});
