@@ -1,6 +1,7 @@
 //! What a limit costs: the charge again without it, and whether buying bigger is worth it.
 
 use crate::advice::checks::nothing_flows;
+use crate::advice::resistor::{sparing_turns, through};
 use crate::chain::feed::Control;
 use crate::chain::reckoning::{ROUGHLY, Reckoning};
 use crate::chain::settings::Chosen;
@@ -68,6 +69,7 @@ pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chose
             })
         })
         .collect();
+    answers.extend(by_resistor(reckoning, chosen, base));
     answers.extend(load_off(reckoning, chosen, base, &stops));
     answers.extend(next_size(reckoning, chosen, base, &stops));
     answers.sort_by(|a, b| {
@@ -75,6 +77,35 @@ pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chose
         gain(b).partial_cmp(&gain(a)).unwrap_or(std::cmp::Ordering::Equal)
     });
     answers
+}
+
+/// The same charge through a resistor, set once, where a voltage is turned up often.
+fn by_resistor(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge) -> Option<WhatIfDoc> {
+    /// Turned so often, nobody sees it through.
+    const TOO_MANY: usize = 40;
+    let turns = base.nudges.len();
+    let resistor = sparing_turns(chosen, reckoning.found.rest_v, turns)?;
+    let set_once = through(reckoning, chosen, resistor, &Stops { roughly: ROUGHLY, ..chosen.stops });
+    let takes_s = set_once.total_s?;
+    let saves_s = base.total_s.map_or(0.0, |total_s| (total_s - takes_s).max(0.0));
+    let gains_soc = base.total_s.is_none().then(|| (set_once.end.soc - base.end.soc).max(0.0));
+    let thing = format!(
+        "A resistor of {} Ω and {} W between, set once to {} V",
+        trimmed(resistor.ohm, 4),
+        trimmed(resistor.watts, 0),
+        trimmed(chosen.charge_v, 2)
+    );
+    let comes = format!("{} in all, to {} %", show_hours(takes_s / 3600.0), trimmed(set_once.end.soc * 100.0, 0));
+    Some(WhatIfDoc {
+        without: LimitCode::Nudge,
+        at: chosen.places().of(LimitCode::Nudge),
+        total_s: Some(takes_s),
+        saves_s,
+        gains_soc,
+        advised: saves_s > WORTH * base.total_s.unwrap_or(f64::INFINITY) || turns > TOO_MANY,
+        size: None,
+        message: format!("{thing}, would spare the turning: {comes}"),
+    })
 }
 
 /// The same charge with its load switched off.
@@ -366,8 +397,12 @@ pub(crate) fn verdict(
     if let Some(said) = nothing_comes(reckoning, chosen, base) {
         return Some(said);
     }
-    if let Some(best) = what_ifs.iter().find(|w| w.advised) {
-        return Some(format!("{}.", best.message));
+    let mut advised = what_ifs.iter().filter(|w| w.advised);
+    if let Some(best) = advised.next() {
+        // What holds the current and what spares the turning are bought in different shops.
+        let other = advised.find(|w| best.without == LimitCode::Nudge && w.without == LimitCode::Nudge);
+        let more = other.map_or(String::new(), |w| format!(" {}.", w.message));
+        return Some(format!("{}.{more}", best.message));
     }
     base.total_s?;
     let slowest = longest(base)?;

@@ -73,15 +73,28 @@ impl Draft {
         let unnamed = if self.charger.has_cc.is_some() { ChargerKind::DcDc } else { ChargerKind::HobbyCharger };
         let kind = *self.charger.kind.get_or_insert(unnamed);
         if kind == ChargerKind::Lamp {
-            self.charger.lamp_rated_w = self.charger.output_max_w.take();
             self.charger.lamp_rated_v = self.charger.lamp_rated_v.or(self.charger.output_max_v.take());
-            for (_, piece) in &mut self.understood {
-                if piece.pointer == "/charger/output_max_w" {
-                    piece.pointer = "/charger/lamp_rated_w".to_owned();
-                }
-            }
-            self.moved("/charger/output_max_w", "/charger/lamp_rated_w");
         }
+        let watts = self.charger.output_max_w;
+        let pointer = match kind {
+            ChargerKind::Lamp => {
+                self.charger.lamp_rated_w = watts;
+                "/charger/lamp_rated_w"
+            }
+            ChargerKind::Resistor | ChargerKind::LinearModule => {
+                self.charger.rated_w = watts;
+                "/charger/rated_w"
+            }
+            _ => return,
+        };
+        self.charger.output_max_w = None;
+        for (_, piece) in &mut self.understood {
+            if piece.pointer == "/charger/output_max_w" {
+                pointer.clone_into(&mut piece.pointer);
+                piece.meaning = piece.meaning.replace("the charger gives", "it bears");
+            }
+        }
+        self.moved("/charger/output_max_w", pointer);
     }
 
     /// The cells of a battery that feeds it follow from its label.

@@ -146,6 +146,7 @@ fn charger(doc: &ChargerDoc) -> String {
         (doc.output_max_v.filter(|_| doc.output_min_v.is_none()), "V"),
         (doc.lamp_rated_v, "V"),
         (doc.lamp_rated_w, "W"),
+        (doc.rated_w, "W"),
         (doc.resistance_ohm, "ohm"),
     ]));
     said.extend(doc.output_min_v.zip(doc.output_max_v).map(|(low, high)| format!("{}-{} V", n(low), n(high))));

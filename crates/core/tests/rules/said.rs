@@ -104,6 +104,19 @@ fn the_line_of_a_plan_makes_that_plan() {
     assert!(wrong.is_empty(), "{}:\n{}", wrong.len(), wrong.join("\n"));
 }
 
+/// A line fills no field that the kind of thing it names has not.
+#[test]
+fn no_line_makes_a_plan_with_a_field_that_belongs_elsewhere() {
+    let mut wrong = Vec::new();
+    for row in FILES.iter().flat_map(|(_, text)| text.lines()) {
+        let Some((line, _)) = row.split_once(" :: ") else { continue };
+        let Err(problems) = rumek_core::answer(&read(line).plan) else { continue };
+        let misplaced = problems.problems.iter().filter(|p| p.message.contains("has none"));
+        wrong.extend(misplaced.map(|p| format!("{line}: {} {}", p.pointer, p.message)));
+    }
+    assert!(wrong.is_empty(), "{}", wrong.join("\n"));
+}
+
 /// The parts of a line in any order, where each names what it speaks of.
 #[test]
 fn the_order_of_the_parts_changes_nothing() {

@@ -169,6 +169,43 @@ fn a_resistor_is_offered_above_twelve_turns_and_lets_no_more_flow_than_may() {
     assert_eq!(seen, [true, true], "both sides of the line are tried");
 }
 
+#[test]
+fn above_forty_turns_the_resistor_is_advised_though_it_saves_no_time() {
+    let mut seen = [false; 2];
+    let turned = |amps: f64, goal: f64| {
+        json!({"pack": {"chemistry": "lipo", "series": 6, "capacity_ah": 5, "start": {"soc": null, "rest_voltage_v": 21.6},
+                "goal": {"kind": "soc", "soc": goal}},
+            "source": {"kind": "adjustable_supply", "min_voltage_v": 8.5, "max_voltage_v": 30, "max_current_a": amps}})
+    };
+    for (amps, percent) in [2.5, 3.5, 5.0].into_iter().flat_map(|amps| (30..85).map(move |goal| (amps, goal))) {
+        let result = ask(turned(amps, f64::from(percent) / 100.0));
+        let Some(set_once) = result.what_if.iter().find(|w| w.message.starts_with("A resistor of ")) else { continue };
+        let turns = result.nudges.len();
+        assert_eq!(set_once.advised, turns > 40, "{amps} A to {percent} %: {turns} turns, {}", set_once.message);
+        seen[usize::from(set_once.advised)] |= (39..=42).contains(&turns);
+    }
+    assert_eq!(seen, [true, true], "both sides of the line are tried");
+}
+
+/// What is foretold of the resistor is what its own plan says.
+#[test]
+fn the_charge_through_the_resistor_is_that_of_its_plan() {
+    for (chemistry, series, ah, soc) in [("lead_agm", 6, 7.0, 0.2), ("lead_gel", 3, 4.5, 0.4), ("lipo", 3, 2.2, 0.3)] {
+        let pack = json!({"chemistry": chemistry, "series": series, "capacity_ah": ah, "start": {"soc": soc}});
+        let source = json!({"kind": "adjustable_supply", "min_voltage_v": 0, "max_voltage_v": 30, "max_current_a": 3});
+        let turned = ask(json!({"pack": pack, "source": source}));
+        let set_once = turned.what_if.iter().find(|w| w.message.starts_with("A resistor of ")).unwrap();
+        let ohm: f64 = set_once.message.split(' ').nth(3).unwrap().parse().unwrap();
+        let set_v = turned.settings.unwrap().true_voltage_v;
+        let own = ask(json!({
+            "pack": pack, "source": source, "settings": {"voltage_v": set_v},
+            "charger": {"kind": "resistor", "resistance_ohm": ohm, "rated_w": 60}
+        }));
+        let (told_s, own_s) = (set_once.total_s.unwrap(), own.time.total_s.unwrap());
+        assert!((told_s / own_s - 1.0).abs() < 0.05, "{chemistry}: {told_s} s told, {own_s} s by its plan");
+    }
+}
+
 #[rstest]
 #[case::its_board_has_opened(1.18, true)]
 #[case::its_cells_are_seen(1.22, false)]

@@ -2,6 +2,7 @@
 
 use super::finding::Finding;
 use super::situation::Situation;
+use crate::advice::resistor::sparing_turns;
 use crate::chain::feed::Control;
 use crate::chain::settings::Chosen;
 use crate::codes::CheckCode;
@@ -9,7 +10,7 @@ use crate::formats::EndReason;
 use crate::parts::charger::Charger;
 use crate::parts::lead::SLACK;
 use crate::parts::source::Source;
-use crate::physics::charge::{Moment, NudgeRule};
+use crate::physics::charge::Moment;
 use crate::units::{show_hours, trimmed};
 
 /// The cell counts that lead batteries are made with.
@@ -143,7 +144,7 @@ fn by_hand(s: &Situation<'_>, chosen: &Chosen, ends_early: bool, findings: &mut 
         CheckCode::SettingsTurnedByHand,
         format!(
             "Nothing holds the current: you turn the voltage up {turns} times. Turned too far it trips or burns. Once tripped its display stays lit, fed by the pack, while nothing charges: part them, switch it off and on, and begin low again.{}",
-            steadier(s, chosen, &rule, turns)
+            steadier(s, chosen, turns)
         ),
         &[("turns", turns as f64), ("current_a", rule.target_a)],
     ));
@@ -157,21 +158,14 @@ fn by_hand(s: &Situation<'_>, chosen: &Chosen, ends_early: bool, findings: &mut 
 }
 
 /// What would spare most of the turns.
-fn steadier(s: &Situation<'_>, chosen: &Chosen, rule: &NudgeRule, turns: usize) -> String {
-    /// So many turns are nobody's evening.
-    const MANY: usize = 12;
-    let over_v = chosen.charge_v - s.found.rest_v;
-    if turns <= MANY || over_v <= 0.0 || rule.top_duty.is_some() {
-        return String::new();
-    }
-    let least_ohm = over_v / rule.target_a;
-    // Rounded down, more would flow than may.
-    let step_ohm = 10f64.powf(least_ohm.log10().floor() - 1.0);
-    format!(
-        " A resistor of {} Ω and {} W between, or lamps that give as much, spares most turns: one setting, and slower.",
-        trimmed((least_ohm / step_ohm).ceil() * step_ohm, 4),
-        trimmed((2.0 * over_v * rule.target_a).ceil(), 0)
-    )
+fn steadier(s: &Situation<'_>, chosen: &Chosen, turns: usize) -> String {
+    sparing_turns(chosen, s.found.rest_v, turns).map_or(String::new(), |resistor| {
+        format!(
+            " A resistor of {} Ω and {} W between, or lamps that give as much, spares most turns: one setting.",
+            trimmed(resistor.ohm, 4),
+            trimmed(resistor.watts, 0)
+        )
+    })
 }
 
 /// Lead whose current does not come down to the stop while it is held.
