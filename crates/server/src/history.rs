@@ -4,7 +4,7 @@ use std::io::Read;
 
 use encoding_rs_io::DecodeReaderBytes;
 use rumek_core::formats::{LogLookAskDoc, LogMappingDoc, LogResultDoc, PackDoc, Problems};
-use rumek_core::{LogError, LogHistory, LogReader, look_at_log};
+use rumek_core::{LogError, LogHistory, LogReader, NEWEST_FIRST, look_at_log};
 use time::OffsetDateTime;
 
 use crate::wire::shown;
@@ -39,23 +39,25 @@ pub(crate) fn history(
         mapping: mapping.cloned(),
         ..LogLookAskDoc::default()
     })?;
-    if let Some(missing) = look.missing.first() {
+    if let Some(missing) = look.missing.iter().find(|missing| *missing != NEWEST_FIRST) {
         let mut problems = Problems::default();
         problems.add("", missing.clone(), "a file whose columns are named, or a mapping that says what they hold");
         return Err(problems.into());
     }
     let mut reader = LogReader::new(&look.mapping, 0.0, head.as_slice().chain(decoded))?.with_any_clock();
-    let mut first_s = None;
+    let (mut first_s, mut last_s) = (None, None);
     while let Some(row) = reader.next_row()? {
         match row {
             Ok(row) => {
                 first_s = first_s.or(Some(row.unix_s));
+                last_s = Some(row.unix_s);
                 history.push(row.unix_s, &row.reading);
             }
             Err(bad) => history.push_bad(bad),
         }
     }
-    let began_at = first_s.filter(|_| look.dated).and_then(|s| OffsetDateTime::from_unix_timestamp(s as i64).ok());
+    let earliest_s = if history.newest_first() { last_s } else { first_s };
+    let began_at = earliest_s.filter(|_| look.dated).and_then(|s| OffsetDateTime::from_unix_timestamp(s as i64).ok());
     Ok(history.finish(look.mapping, began_at.map(shown)))
 }
 

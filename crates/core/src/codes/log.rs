@@ -35,6 +35,8 @@ codes! {
         Milliseconds = "milliseconds",
         /// `1:02:03.5` or `02:03`, since the log began or by a clock without a date.
         Clock = "clock",
+        /// `14:20`, by a clock without seconds or a date.
+        ClockMinutes = "clock_minutes",
         /// Since 1970, s.
         UnixSeconds = "unix_seconds",
         /// Since 1970, ms.

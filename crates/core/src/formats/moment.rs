@@ -15,3 +15,18 @@ pub(crate) fn written(unix_s: f64) -> String {
     let at = OffsetDateTime::from_unix_timestamp(seconds).ok();
     at.and_then(|at| at.format(&Rfc3339).ok()).unwrap_or_default()
 }
+
+/// Whether nearly every moment is before the one above it, s; a clock set anew now and then falls, too.
+pub(crate) fn falls(moments_s: impl IntoIterator<Item = f64>) -> bool {
+    const NEARLY_ALL: f64 = 0.9;
+    const FEWEST: usize = 8;
+    let (mut before, mut steps, mut falling) = (None, 0_usize, 0_usize);
+    for s in moments_s {
+        if let Some(before) = before.filter(|before| *before != s) {
+            steps += 1;
+            falling += usize::from(s < before);
+        }
+        before = Some(s);
+    }
+    steps >= FEWEST && falling as f64 > NEARLY_ALL * steps as f64
+}

@@ -5,7 +5,8 @@ use rstest::rstest;
 use rumek_core::codes::{LogColumn, LogColumns, LogUnit};
 use rumek_core::formats::{LogLookAskDoc, LogLookDoc, LogMappingDoc, RunReadingDoc, from_value};
 use rumek_core::{
-    Extremes, LogError, LogReader, LogRow, LogTotals, log_cells_fit, log_csv, log_fits, look_at_log, thinned_to,
+    Extremes, LogError, LogHistory, LogReader, LogRow, LogTotals, NEWEST_FIRST, log_cells_fit, log_csv, log_fits,
+    look_at_log, thinned_to,
 };
 use serde_json::{Value, json};
 
@@ -378,4 +379,64 @@ fn a_log_of_more_cells_than_the_pack_has_is_another_pack_s(
 ) {
     let pack = from_value(&json!({ "chemistry": "lipo", "series": series })).unwrap();
     assert_eq!(log_cells_fit(&pack, cells), fits);
+}
+
+/// A charge at 3 A for an hour, a line every so many seconds, its time written as told.
+fn charged(every_s: u32, header: &str, written: impl Fn(u32) -> String) -> Vec<String> {
+    let line = |t_s: u32| format!("{},{:.3},3.0", written(t_s), 22.2 + 2.8 * f64::from(t_s) / 3600.0);
+    std::iter::once(header.to_owned()).chain((0..=3600 / every_s).map(|k| line(k * every_s))).collect()
+}
+
+/// The Ah of the one charge that a file holds, and how it was read.
+fn history(lines: &[String]) -> (f64, rumek_core::formats::LogResultDoc) {
+    let text = lines.iter().flat_map(|line| [line.as_str(), "\n"]).collect::<String>();
+    let mapping = look(&text).mapping;
+    let mut reader = LogReader::new(&mapping, 0.0, text.as_bytes()).unwrap().with_any_clock();
+    let mut history = LogHistory::new(None).unwrap();
+    while let Some(row) = reader.next_row().unwrap() {
+        let row = row.unwrap();
+        history.push(row.unix_s, &row.reading);
+    }
+    let result = history.finish(mapping, None);
+    let [segment] = result.segments.as_slice() else { panic!("{result:?}") };
+    assert_eq!(segment.kind.code(), "charge", "{result:?}");
+    (segment.charge_ah, result)
+}
+
+#[rstest]
+#[case::time_gone_by("Elapsed time,Voltage,Current", |t: u32| format!("{}h {}m {}s", t / 3600, t / 60 % 60, t % 60))]
+#[case::no_name_says_time("Recorded at,Battery voltage,Charge current", |t: u32| format!("2026-11-27T{:02}:{:02}:{:02}+01:00", 22 + t / 3600, t / 60 % 60, t % 60))]
+#[case::since_1970("logged,vbat,ibat", |t: u32| format!("{}", 1_795_777_200 + t))]
+#[case::by_the_minute_of_the_day("Clock,Voltage,Current", |t: u32| format!("{:02}:{:02}", (23 + t / 3600) % 24, t / 60 % 60))]
+#[case::minutes_and_seconds("Time,Voltage,Current", |t: u32| format!("{:02}:{:02}", t / 60, t % 60))]
+#[case::minutes_and_seconds_of_a_log_cut_off("Time,Voltage,Current", |t: u32| format!("{:02}:{:02}", 12 + t / 60, t % 60))]
+fn a_time_is_read_as_loggers_write_it(#[case] header: &str, #[case] written: fn(u32) -> String) {
+    let (ah, result) = history(&charged(60, header, written));
+    assert!((ah - 3.0).abs() < 0.001, "{ah} Ah: {:?}", result.mapping);
+}
+
+#[rstest]
+#[case::rising(|t: u32| f64::from(t), "as_written")]
+#[case::a_clock(|t: u32| f64::from(1_795_777_200 + t), "as_written")]
+fn a_file_whose_newest_line_stands_first_is_read_from_its_end(#[case] at: fn(u32) -> f64, #[case] sign: &str) {
+    let mut lines = charged(10, "Time,Voltage,Current", |t| format!("{}", at(t)));
+    lines[1..].reverse();
+    let (ah, result) = history(&lines);
+    assert!((ah - 3.0).abs() < 0.001, "{ah} Ah");
+    assert_eq!((result.sign.code(), result.bad.len()), (sign, 0));
+    assert!(result.notes.iter().any(|note| note.starts_with("Its newest line stands first")), "{:?}", result.notes);
+    // Line by line, into a run, it cannot be turned round.
+    let text = lines.iter().flat_map(|line| [line.as_str(), "\n"]).collect::<String>();
+    assert_eq!(look(&text).missing, [NEWEST_FIRST]);
+}
+
+#[rstest]
+#[case::nine_of_ten(9, true)]
+#[case::as_many_as_one_in_eight_the_other_way(7, false)]
+fn a_clock_set_anew_now_and_then_is_no_file_turned_round(#[case] of_ten: usize, #[case] turned: bool) {
+    // Of every so many steps one goes up.
+    let moments: Vec<f64> = (0..80).map(|k| 10_000.0 - 10.0 * k as f64 + 15.0 * (k / (of_ten + 1)) as f64).collect();
+    let text = moments.iter().map(|t| format!("{t},12.0,2.0\n")).collect::<String>();
+    let missing = look(&format!("Time,Voltage,Current\n{text}")).missing;
+    assert_eq!(missing.contains(&NEWEST_FIRST.to_owned()), turned, "{missing:?}");
 }

@@ -47,6 +47,7 @@ export const TIMES: Options<Schemas["LogTime"]> = [
   { value: "hours", label: "hours from its start" },
   { value: "milliseconds", label: "milliseconds from its start" },
   { value: "clock", label: "clock, 1:02:03" },
+  { value: "clock_minutes", label: "clock, 14:20 (hours and minutes)" },
   { value: "unix_seconds", label: "seconds since 1970" },
   { value: "unix_milliseconds", label: "milliseconds since 1970" },
   { value: "year_first", label: "date, year first" },

@@ -31,6 +31,10 @@ const ON_THE_PACK: [&str; 5] = ["cell", "pack", "batt", "surface", "skin"];
 /// Names of the Battery Data Format that look like a quantity Rumek reads and are another.
 const OTHERS: [&str; 6] = ["ambient", "discharging", "internal", "power", "cycle", "step"];
 
+/// Names in one word of the pack's volts and amps.
+const PACK_V: [&str; 8] = ["vbat", "vbatt", "ubat", "ubatt", "vpack", "upack", "batv", "packv"];
+const PACK_A: [&str; 8] = ["ibat", "ibatt", "ipack", "icharge", "ichg", "bata", "packa", "batti"];
+
 /// What the units of a name, or of the line below it, stand for.
 fn unit_of(word: &str) -> Option<LogUnit> {
     Some(match word {
@@ -120,7 +124,9 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
     if has(&["date", "day"]) && !has(&["time"]) {
         return column(LogColumn::Date, None);
     }
-    let timely = has(&["elapsed", "clock", "datetime", "t", "seconds", "sec", "date"]);
+    let timely = has(&[
+        "elapsed", "clock", "datetime", "t", "ts", "epoch", "uptime", "seconds", "sec", "date", "zeit", "uhrzeit",
+    ]);
     if starts("time") || timely && !volts && !amps && !warmth {
         return column(LogColumn::Time, None);
     }
@@ -145,11 +151,11 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
             terminal
         }
     };
-    if volts || starts("volt") || has(&["u", "v"]) {
+    if volts || starts("volt") || starts("spannung") || has(&["u", "v"]) || has(&PACK_V) {
         let is = placed([LogColumn::BmsV, LogColumn::SourceV, LogColumn::ChargerV, LogColumn::TerminalV]);
         return column(is, unit.filter(|_| volts).or(Some(LogUnit::V)));
     }
-    if amps || starts("current") || starts("amp") || has(&["i"]) {
+    if amps || starts("current") || starts("amp") || starts("strom") || has(&["i"]) || has(&PACK_A) {
         let is = placed([LogColumn::BmsA, LogColumn::SourceA, LogColumn::ChargerA, LogColumn::TerminalA]);
         return column(is, unit.filter(|_| amps).or(Some(LogUnit::A)));
     }

@@ -8,10 +8,14 @@ mod sniff;
 
 use super::extremes::Extremes;
 use super::row::LogRow;
-use crate::formats::moment::unix_s;
+use crate::formats::moment::{falls, unix_s};
 use crate::formats::{LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc, PackDoc, Problems};
 use crate::parts::plan::alone;
+use read::moments;
 pub use read::{LogError, LogReader};
+
+/// What is said of a file whose newest line stands first, where it is read line by line.
+pub const NEWEST_FIRST: &str = "Its newest line stands first. Sort it by time, oldest first.";
 
 /// So many lines are shown.
 const SHOWN: usize = 8;
@@ -98,6 +102,9 @@ pub fn look_at_log(ask: &LogLookAskDoc) -> Result<LogLookDoc, Problems> {
                 break;
             }
         }
+    }
+    if falls(moments(&text, &mapping)) {
+        answer.missing.push(NEWEST_FIRST.to_owned());
     }
     if answer.readings.iter().flatten().next().is_none() && answer.missing.is_empty() {
         answer.missing.push("No line of it can be read as it is set.".to_owned());

@@ -11,7 +11,7 @@ pub(super) fn is_dated(how: LogTime) -> bool {
     use LogTime as T;
     match how {
         T::UnixSeconds | T::UnixMilliseconds | T::YearFirst | T::DayFirst | T::MonthFirst => true,
-        T::Seconds | T::Minutes | T::Hours | T::Milliseconds | T::Clock => false,
+        T::Seconds | T::Minutes | T::Hours | T::Milliseconds | T::Clock | T::ClockMinutes => false,
     }
 }
 
@@ -41,15 +41,15 @@ impl Moments {
             T::Milliseconds => scaled(1e-3).map(|s| self.began_unix_s + s),
             T::UnixSeconds => scaled(1.0),
             T::UnixMilliseconds => scaled(1e-3),
-            T::Clock => self.by_clock(text),
+            T::Clock => self.by_clock(time_of_day(text)?.0),
+            T::ClockMinutes => self.by_clock(hours_and_minutes(text)?),
             T::YearFirst | T::DayFirst | T::MonthFirst => self.by_date(text),
         }
     }
 
     /// A log that begins near zero counts from its beginning, whatever its first line says; by
     /// a clock of the day its first line is its beginning.
-    fn by_clock(&mut self, text: &str) -> Option<f64> {
-        let (mut s, _) = time_of_day(text)?;
+    fn by_clock(&mut self, mut s: f64) -> Option<f64> {
         let (first_s, last_s) = self.clock.unwrap_or((s, s));
         while s < last_s - 0.5 * DAY_S {
             s += DAY_S;
@@ -86,6 +86,9 @@ fn date_of(text: &str, how: LogTime) -> Option<Date> {
 /// Hours may exceed a day; where there are two parts they are hours and minutes only with a zone
 /// or a half of the day, else minutes and seconds.
 fn time_of_day(text: &str) -> Option<(f64, Option<f64>)> {
+    if let Some(s) = duration(text) {
+        return Some((s, None));
+    }
     let (text, zone_s) = without_zone(text.trim());
     let upper = text.to_ascii_uppercase();
     let half = if upper.ends_with("AM") { Some(0.0) } else { upper.ends_with("PM").then_some(12.0) };
@@ -103,6 +106,47 @@ fn time_of_day(text: &str) -> Option<(f64, Option<f64>)> {
     within.then_some((3600.0 * hours + 60.0 * minutes + seconds, zone_s))
 }
 
+/// `14:20` by a clock of the day, s.
+fn hours_and_minutes(text: &str) -> Option<f64> {
+    let (hours, minutes) = text.trim().split_once(':')?;
+    let whole = |text: &str, below: u32| text.parse::<u32>().ok().filter(|n| *n < below).map(f64::from);
+    Some(3600.0 * whole(hours, 24)? + 60.0 * whole(minutes, 60)?)
+}
+
+/// `1h 02m 03s`, `5 min 10 s`: how long it has been going on, s.
+fn duration(text: &str) -> Option<f64> {
+    let (mut total_s, mut digits, mut unit, mut parts) = (0.0, String::new(), String::new(), 0);
+    let mut close = |digits: &mut String, unit: &mut String| -> Option<()> {
+        let each_s = match unit.as_str() {
+            "d" | "day" | "days" => DAY_S,
+            "h" | "hr" | "hrs" | "hour" | "hours" => 3600.0,
+            "m" | "min" | "mins" | "minute" | "minutes" => 60.0,
+            "s" | "sec" | "secs" | "second" | "seconds" => 1.0,
+            _ => return None,
+        };
+        total_s += each_s * digits.parse::<f64>().ok()?;
+        parts += 1;
+        digits.clear();
+        unit.clear();
+        Some(())
+    };
+    for c in text.trim().to_lowercase().chars().filter(|c| !c.is_whitespace()) {
+        if c.is_ascii_digit() || c == '.' {
+            if !unit.is_empty() {
+                close(&mut digits, &mut unit)?;
+            }
+            digits.push(c);
+        } else if c.is_alphabetic() {
+            unit.push(c);
+        } else {
+            return None;
+        }
+    }
+    close(&mut digits, &mut unit)?;
+    // One figure with its unit is a number.
+    (parts > 1 && total_s.is_finite()).then_some(total_s)
+}
+
 /// A trailing `Z` or `+02:00` taken off, with what it stands for, s.
 fn without_zone(text: &str) -> (&str, Option<f64>) {
     if let Some(bare) = text.strip_suffix(['Z', 'z']) {
@@ -117,6 +161,31 @@ fn without_zone(text: &str) -> (&str, Option<f64>) {
         _ => None,
     };
     zone.map_or((text, None), |zone_s| (&text[..at], Some(sign * zone_s)))
+}
+
+/// Whether two parts are hours and minutes of the day: what counts from the beginning of a log begins near nothing,
+/// or goes past 23 minutes.
+fn is_clock_of_minutes(values: &[&str], header: &str) -> bool {
+    let counts = ["elapsed", "duration", "mm:ss", "runtime"].iter().any(|word| header.contains(word));
+    let pairs: Vec<(u32, u32)> = values
+        .iter()
+        .filter_map(|value| value.trim().split_once(':').and_then(|(a, b)| Some((a.parse().ok()?, b.parse().ok()?))))
+        .collect();
+    let of_a_day = pairs.iter().all(|(hours, minutes)| *hours < 24 && *minutes < 60);
+    let later = pairs.first().is_some_and(|(hours, _)| *hours > 0) || header.contains("hh:mm");
+    !counts && 2 * pairs.len() > values.len() && of_a_day && later
+}
+
+/// Whether a field is written as time that has gone by: `1h 02m 03s`.
+pub(super) fn is_duration(text: &str) -> bool {
+    duration(text).is_some()
+}
+
+/// Whether a field is written as a time of day, a date with one, or time that has gone by.
+pub(super) fn is_moment(text: &str) -> bool {
+    let clock = |text: &str| text.contains(':') && time_of_day(text).is_some();
+    let dated = || text.trim().split_once(['T', ' ']).or_else(|| text.split_once(','));
+    is_duration(text) || clock(text) || dated().is_some_and(|(date, time)| date.len() >= 6 && clock(time))
 }
 
 /// How a time is written, from some of its values; `header` may name a unit.
@@ -138,7 +207,7 @@ pub(super) fn found_out(values: &[&str], header: &str, number: impl Fn(&str) -> 
     let parts: Vec<Vec<&str>> =
         dates.iter().map(|d| d.split(['-', '/', '.']).collect::<Vec<_>>()).filter(|p| p.len() == 3).collect();
     if parts.len() * 2 <= values.len() {
-        return LogTime::Clock;
+        return if is_clock_of_minutes(values, header) { LogTime::ClockMinutes } else { LogTime::Clock };
     }
     let over_twelve = |k: usize| parts.iter().any(|p| p[k].parse::<u32>().is_ok_and(|n| n > 12));
     if parts.iter().any(|p| p[0].len() == 4) {

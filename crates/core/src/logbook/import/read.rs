@@ -248,6 +248,16 @@ impl<R: Read> LogReader<R> {
     }
 }
 
+/// So many lines are enough to see how the others are written.
+pub(super) const ENOUGH: usize = 200;
+
+/// When the first lines of a file were written, s, in whatever order they stand.
+pub(super) fn moments(text: &str, mapping: &LogMappingDoc) -> Vec<f64> {
+    let Ok(reader) = LogReader::new(mapping, 0.0, text.as_bytes()) else { return Vec::new() };
+    let mut reader = reader.with_any_clock();
+    std::iter::from_fn(|| reader.next_row().ok().flatten()).flatten().map(|row| row.unix_s).take(ENOUGH).collect()
+}
+
 /// Lines as records of however many fields, names among them.
 fn records<R: Read>(source: R, delimiter: LogDelimiter) -> csv::Reader<R> {
     ReaderBuilder::new().delimiter(delimiter_of(delimiter)).has_headers(false).flexible(true).from_reader(source)

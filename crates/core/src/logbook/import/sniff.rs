@@ -1,14 +1,12 @@
 //! How a file is read, from its beginning.
 
 use super::column::{meaning, once_each};
-use super::moment::found_out;
-use super::read::{number, split};
+use super::moment::{found_out, is_duration, is_moment};
+use super::read::{ENOUGH, moments, number, split};
+use crate::formats::moment::falls;
 use crate::formats::{
     LOG_MAPPING_FORMAT, LogColumn, LogColumnDoc, LogDecimal, LogDelimiter, LogMappingDoc, LogTime, LogUnit,
 };
-
-/// So many lines are enough to see how the others are written.
-const ENOUGH: usize = 200;
 
 /// Whether a field is what a line of numbers holds: a number, a time, or nothing.
 fn is_figure(field: &str) -> bool {
@@ -17,7 +15,7 @@ fn is_figure(field: &str) -> bool {
     let timely = field.contains([':', '-', '/', '.'])
         && field.starts_with(|c: char| c.is_ascii_digit())
         && field.chars().all(|c| c.is_ascii_digit() || " TZ:-/.+,AMPamp".contains(c));
-    field.is_empty() || plain || timely
+    field.is_empty() || plain || timely || is_duration(field)
 }
 
 /// The most usual number of fields in the later lines, and what share of the fields in lines with
@@ -44,7 +42,7 @@ pub(super) fn mapping_of(text: &str, given: &LogMappingDoc) -> LogMappingDoc {
     let mut columns = given.columns.clone().unwrap_or_else(|| columns_of(&names, decimal));
     let date = date_of(&mut columns, given.columns.is_some());
     let told = time_of(&columns, &names, date, decimal);
-    LogMappingDoc {
+    let mut mapping = LogMappingDoc {
         format: Some(LOG_MAPPING_FORMAT.to_owned()),
         skip_lines: Some(passed as u32 + line_of(&head, delimiter, names.at)),
         header_lines: Some(names.lines),
@@ -54,7 +52,12 @@ pub(super) fn mapping_of(text: &str, given: &LogMappingDoc) -> LogMappingDoc {
         time: given.time.or(told),
         columns: Some(columns),
         ..LogMappingDoc::default()
+    };
+    if given.columns.is_none() {
+        let newest_first = falls(moments(text, &mapping));
+        turn_signs(mapping.columns.as_deref_mut().unwrap_or_default(), &names.data, decimal, newest_first);
     }
+    mapping
 }
 
 fn delimiter_of(head: &str) -> LogDelimiter {
@@ -142,6 +145,7 @@ fn columns_of(names: &Names<'_>, decimal: LogDecimal) -> Vec<LogColumnDoc> {
         columns.pop();
     }
     once_each(&mut columns, header);
+    time_by_content(&mut columns, names, decimal);
     for (k, column) in columns.iter_mut().enumerate() {
         let figures: Vec<f64> = names.values(k).iter().filter_map(|v| number(v, decimal)).collect();
         let mean = figures.iter().sum::<f64>() / figures.len().max(1) as f64;
@@ -150,8 +154,28 @@ fn columns_of(names: &Names<'_>, decimal: LogDecimal) -> Vec<LogColumnDoc> {
             column.unit = Some(LogUnit::Mv);
         }
     }
-    turn_signs(&mut columns, data, decimal);
     columns
+}
+
+/// Where no name says which column is the time, the first is that holds moments, or counts seconds since 1970.
+fn time_by_content(columns: &mut [LogColumnDoc], names: &Names<'_>, decimal: LogDecimal) {
+    /// Since 2001; no reading is so large.
+    const UNIX_S: f64 = 1e9;
+    if columns.iter().any(|column| matches!(column.is, Some(LogColumn::Time | LogColumn::Date))) {
+        return;
+    }
+    let holds = |k: usize| {
+        let values = names.values(k);
+        let moments = values
+            .iter()
+            .filter(|value| is_moment(value) || number(value, decimal).is_some_and(|n| n > UNIX_S))
+            .count();
+        !values.is_empty() && 10 * moments >= 9 * values.len()
+    };
+    let free = |column: &LogColumnDoc| column.is == Some(LogColumn::Ignored);
+    if let Some(k) = (0..columns.len()).find(|k| free(&columns[*k]) && holds(*k)) {
+        columns[k].is = Some(LogColumn::Time);
+    }
 }
 
 /// Where the dates stand beside a time; a column of dates with the time of day in it is the time, unless somebody
@@ -177,8 +201,8 @@ fn time_of(columns: &[LogColumnDoc], names: &Names<'_>, date: Option<usize>, dec
 }
 
 /// Turns the sign of a current that is written the other way: negative where charge goes in, positive where
-/// the volts fall because it comes out. Where the volts tell nothing yet, mostly negative is taken for in.
-fn turn_signs(columns: &mut [LogColumnDoc], data: &[&Vec<String>], decimal: LogDecimal) {
+/// the volts fall because it comes out, read from the oldest line on. Where the volts tell nothing yet, mostly negative is taken for in.
+fn turn_signs(columns: &mut [LogColumnDoc], data: &[&Vec<String>], decimal: LogDecimal, newest_first: bool) {
     let is_volts = |column: &LogColumnDoc| {
         matches!(column.is, Some(LogColumn::TerminalV | LogColumn::BmsV | LogColumn::ChargerV | LogColumn::SourceV))
     };
@@ -194,7 +218,7 @@ fn turn_signs(columns: &mut [LogColumnDoc], data: &[&Vec<String>], decimal: LogD
         let flowing = data.iter().filter(|line| value(line, k).is_some_and(|a| a.abs() > 0.5 * most && most > 0.0));
         let volts: Vec<f64> = flowing.filter_map(|line| value(line, volts_at?)).collect();
         column.negative = match trend(&volts) {
-            Some(rises) => ((mean < 0.0) == rises).then_some(true),
+            Some(rises) => ((mean < 0.0) == (rises != newest_first)).then_some(true),
             None => (mean < 0.0).then_some(true),
         };
     }

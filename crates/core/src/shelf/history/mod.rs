@@ -18,7 +18,7 @@ use crate::parts::plan::alone;
 use crate::units::{significant, trimmed};
 use proofs::Judged;
 use runs::Run;
-use samples::{Line, Sample, middle, samples, steadied, zero};
+use samples::{Line, Sample, middle, newest_first, samples, steadied, zero};
 
 /// So many lines that cannot be read are told.
 const BAD_LINES: usize = 100;
@@ -46,6 +46,12 @@ impl LogHistory {
         self.lines.push(Line::of(unix_s, reading));
     }
 
+    /// Whether the newest line stands first: they are turned round.
+    #[must_use]
+    pub fn newest_first(&self) -> bool {
+        newest_first(&self.lines)
+    }
+
     /// The next line, which cannot be read.
     pub fn push_bad(&mut self, line: BadLineDoc) {
         if self.bad.len() < BAD_LINES {
@@ -55,14 +61,14 @@ impl LogHistory {
         }
     }
 
-    /// What they come to; `began_at` is when the first was taken, where the file says.
+    /// What they come to; `began_at` is when the earliest was taken, where the file says.
     #[must_use]
-    pub fn finish(self, mapping: LogMappingDoc, began_at: Option<String>) -> LogResultDoc {
+    pub fn finish(mut self, mapping: LogMappingDoc, began_at: Option<String>) -> LogResultDoc {
         let mut result = LogResultDoc {
             format: LOG_RESULT_FORMAT.to_owned(),
             mapping,
             readings: self.lines.len() as u64,
-            bad: self.bad,
+            bad: std::mem::take(&mut self.bad),
             began_at,
             sign: SignFound::AsWritten,
             segments: Vec::new(),
@@ -71,6 +77,10 @@ impl LogHistory {
             resistance: Vec::new(),
             notes: Vec::new(),
         };
+        if self.newest_first() {
+            self.lines.reverse();
+            result.notes.push("Its newest line stands first: it is read from its end.".to_owned());
+        }
         if self.more_bad > 0 {
             result.notes.push(format!("{} more lines cannot be read.", self.more_bad));
         }

@@ -1,6 +1,7 @@
 //! A log's lines made ready to be parted: one clock, amps where they can be had, what counts as no current.
 
 use crate::formats::RunReadingDoc;
+use crate::formats::moment::falls;
 
 /// One line of a log.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -40,6 +41,11 @@ impl Line {
             lowest_cell_v: lowest.map(|cells| cells.iter().copied().fold(f64::INFINITY, f64::min)),
         }
     }
+}
+
+/// Whether the newest line stands first.
+pub(super) fn newest_first(lines: &[Line]) -> bool {
+    falls(lines.iter().map(|line| line.unix_s))
 }
 
 /// The lines of a log on one clock.
