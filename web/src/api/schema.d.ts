@@ -8178,7 +8178,7 @@ export interface components {
             trusted: boolean;
         };
         /** @description How the time is written. */
-        LogTime: "seconds" | "minutes" | "hours" | "milliseconds" | "clock" | "unix_seconds" | "unix_milliseconds" | "year_first" | "day_first" | "month_first";
+        LogTime: "seconds" | "minutes" | "hours" | "milliseconds" | "clock" | "clock_minutes" | "unix_seconds" | "unix_milliseconds" | "year_first" | "day_first" | "month_first";
         /** @description What a column counts in. */
         LogUnit: "V" | "mV" | "A" | "mA" | "Ah" | "mAh" | "°C" | "°F";
         /** @description How long it has been low. */

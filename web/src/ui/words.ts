@@ -91,8 +91,9 @@ export const KIND_OPTIONS = [
 
 /** Answers to what a quick line leaves open, in words. */
 export const KIND_WORDS: Partial<Record<string, string>> = {
-  bench_supply: "a current too",
-  adjustable_supply: "only its voltage",
+  bench_supply: "volts and amps",
+  adjustable_supply: "volts only",
+  fixed_supply: "nothing",
   parallel: "side by side",
   series: "one after the other",
 };

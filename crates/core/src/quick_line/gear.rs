@@ -31,9 +31,7 @@ impl Draft {
         if self.source.kind.is_none() && !asked && self.holds_current.is_none() {
             questions.push(Question {
                 pointer: "/source/kind".to_owned(),
-                question:
-                    "Which supply is it? On a bench supply you set volts and amps, on an adjustable one only volts."
-                        .to_owned(),
+                question: "What is set on the supply?".to_owned(),
                 options: ["bench_supply", "adjustable_supply", "fixed_supply"].map(str::to_owned).into(),
                 choices: Vec::new(),
             });

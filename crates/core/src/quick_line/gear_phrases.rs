@@ -49,7 +49,7 @@ impl Draft {
             if !part.says(&["adjustable", "variable", "knob"]) {
                 self.asked.push(Question {
                     pointer: "/source/kind".to_owned(),
-                    question: "Does this supply hold a current that you set, or only its voltage?".to_owned(),
+                    question: "What is set on the supply?".to_owned(),
                     options: vec!["bench_supply".to_owned(), "adjustable_supply".to_owned()],
                     choices: Vec::new(),
                 });

@@ -121,7 +121,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
               onKeep={keep}
             />
           )}
-          {result && moment && (
+          {result && moment && result.curve.length > 1 && (
             <div className={stale ? "dimmed" : ""}>
               <ChargeChart
                 name={draft.document.name}
@@ -238,7 +238,7 @@ function Card({ draft, result, stale, onChange }: Answered & { onChange: () => v
         result={result}
         before={stale}
         onChange={onChange}
-        onStart={start}
+        {...(result.curve.length > 1 && { onStart: start })}
       />
       {!stale && <PrintRun result={result} />}
     </>

@@ -2,7 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, type InputRef } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { answered, api, type QuickLine } from "../../api/client";
+import { answered, api, type QuickLine, type SourceDoc } from "../../api/client";
+import { withKind } from "../../ui/documents/kinds";
 import { CHEMISTRY_OPTIONS, KIND_WORDS } from "../../ui/words";
 import { anotherThing, changeDraft, currentDraft, type Draft, draftOfLine, goBackTo, setDraft, useDraft } from "./draft";
 import { useSettled } from "./useAnswer";
@@ -29,6 +30,11 @@ interface Kept {
 export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef | null> }) {
   const [text, setText] = useState("");
   const [kept, setKept] = useState<Kept>();
+  /** Questions of the line that were answered with a press, though the answer may be what was taken already. */
+  const [pressed, setPressed] = useState<readonly string[]>([]);
+  const onAnswer = ({ question }: Question) => {
+    setPressed((before) => [...before, question]);
+  };
   const settled = useSettled(text.trim(), TYPING_MS);
   const before = useRef<Draft>(undefined);
   // One line is one thing on the bench, however often it is read while it is typed.
@@ -71,7 +77,7 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
     setKept(line.not_understood.length + line.questions.length > 0 ? { line, of } : undefined);
   };
   const asked = kept && draft?.of === kept.of ? kept.line : undefined;
-  const left = asked?.questions.filter((question) => !isAnswered(question, asked, draft?.document)) ?? [];
+  const left = asked?.questions.filter((question) => !pressed.includes(question.question) && !isAnswered(question, asked, draft?.document)) ?? [];
   const open = asked && left.length + asked.not_understood.length > 0 ? asked : undefined;
 
   return (
@@ -92,6 +98,7 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
             typed.current = anotherThing();
           }
           setKept(undefined);
+          setPressed([]);
           if (!pathname.startsWith("/plan")) void navigate("/plan");
           setText(event.target.value);
         }}
@@ -102,7 +109,7 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
       />
       {text !== "" && (
         <div className="line-read" role="status">
-          {line ? <Read line={line} /> : <p className="muted">{read.isError ? "The server cannot be reached. What you typed stays here." : "Reading…"}</p>}
+          {line ? <Read line={line} pressed={pressed} onAnswer={onAnswer} /> : <p className="muted">{read.isError ? "The server cannot be reached. What you typed stays here." : "Reading…"}</p>}
           <span className="line-actions">
             <Button size="small" type="primary" onClick={() => void keep()}>
               Keep
@@ -118,7 +125,7 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
           <div className="line-pieces">
             <Lost line={open} />
             {left.map((question) => (
-              <Asked key={question.question} question={question} />
+              <Asked key={question.question} question={question} onAnswer={onAnswer} />
             ))}
           </div>
           <span className="line-actions">
@@ -144,7 +151,12 @@ const named = (pointer: string, option: string) =>
     ? `${option}S`
     : (CHEMISTRY_OPTIONS.find((one) => one.value === option)?.label ?? KIND_WORDS[option] ?? option);
 
-function Read({ line }: { line: QuickLine }) {
+interface Answering {
+  /** Told of each question that is answered with a press. */
+  onAnswer: (question: Question) => void;
+}
+
+function Read({ line, pressed, onAnswer }: { line: QuickLine; pressed: readonly string[] } & Answering) {
   return (
     <div className="line-pieces">
       {line.understood.map((piece) => (
@@ -153,9 +165,11 @@ function Read({ line }: { line: QuickLine }) {
         </span>
       ))}
       <Lost line={line} />
-      {line.questions.map((question) => (
-        <Asked key={question.question} question={question} />
-      ))}
+      {line.questions
+        .filter(({ question }) => !pressed.includes(question))
+        .map((question) => (
+          <Asked key={question.question} question={question} onAnswer={onAnswer} />
+        ))}
     </div>
   );
 }
@@ -179,8 +193,21 @@ function Lost({ line }: { line: QuickLine }) {
 
 type Question = QuickLine["questions"][number];
 
+/** Puts an answer into the plan; a supply's volts into the field that its kind has. */
+function answer(pointer: string, value: string | number) {
+  const source = currentDraft()?.document.source;
+  if (source && pointer === "/source/kind") {
+    changeDraft("/source", withKind(source, value as SourceDoc["kind"]));
+  } else if (source && (pointer === "/source/voltage_v" || pointer === "/source/max_voltage_v")) {
+    const { voltage_v: _, max_voltage_v: __, ...rest } = source;
+    changeDraft("/source", withKind({ ...rest, voltage_v: Number(value) }, source.kind));
+  } else {
+    changeDraft(pointer, value);
+  }
+}
+
 /** A question, answered with one press where its answers are few. */
-function Asked({ question }: { question: Question }) {
+function Asked({ question, onAnswer }: { question: Question } & Answering) {
   const offered = [
     ...question.options.map((option) => ({ label: named(question.pointer, option), pointer: question.pointer, value: answerOf(option) })),
     ...question.choices,
@@ -193,7 +220,8 @@ function Asked({ question }: { question: Question }) {
           key={label}
           size="small"
           onClick={() => {
-            changeDraft(pointer, value);
+            answer(pointer, value);
+            onAnswer(question);
           }}
         >
           {label}

@@ -4,6 +4,7 @@ use super::task::{Steps, Task, ends_itself};
 use crate::codes::LimitCode;
 use crate::formats::{ChargerKind, Place, SourceKind, StepWhen::Before, Wiring};
 use crate::parts::charger::{Charger, Works};
+use crate::parts::source::Source;
 use crate::units::{in_volts, trimmed};
 
 pub(super) fn prepare(steps: &mut Steps, task: &Task<'_>) {
@@ -178,16 +179,22 @@ fn set_current(steps: &mut Steps, task: &Task<'_>, at: Place) {
     );
 }
 
+/// What holds the current stands behind it: the supply's own limit is out of the way.
+fn full_current(source: &Source) -> &'static str {
+    if source.dials_current() { ", its current limit at its highest" } else { "" }
+}
+
 /// What feeds a charger or module.
 fn feeding_supply(steps: &mut Steps, task: &Task<'_>) {
     let (source, chosen) = (task.source, task.chosen);
     let set_v = chosen.built.feed.supply.open_v;
-    if source.kind == SourceKind::Mains {
+    let limiter = task.plan.charger.as_ref().is_some_and(|charger| charger.kind.passive());
+    // Before a lamp or a resistor the supply is set once, with what it is set to.
+    if source.kind == SourceKind::Mains || (limiter && source.dials_voltage()) {
         return;
     }
     let message = if source.dials_voltage() {
-        let current = if source.dials_current() { ", its current limit at its highest" } else { "" };
-        format!("Supply to {} V by meter{current}; then off again.", trimmed(set_v, 2))
+        format!("Supply to {} V by meter{}; then off again.", trimmed(set_v, 2), full_current(source))
     } else {
         let most_v = task.plan.charger.as_ref().and_then(|c| c.input_max_v);
         let most = most_v.map_or(String::new(), |v| format!(", never above {} V", trimmed(v, 1)));
@@ -302,7 +309,11 @@ fn limiter(steps: &mut Steps, task: &Task<'_>, charger: &Charger) {
     let message = format!("{what} in the plus line, where its heat harms nothing; {tried}{dark}");
     steps.add(Before, "limiter", Place::Charger, message, &[]);
     if task.source.dials_voltage() {
-        let message = format!("Nothing connected: supply to {} V by meter.", trimmed(chosen.dial_v, 2));
+        let message = format!(
+            "Nothing connected: supply to {} V by meter{}; then off again.",
+            trimmed(chosen.dial_v, 2),
+            full_current(task.source)
+        );
         steps.add(Before, "set_voltage", Place::Charger, message, &[("voltage_v", chosen.dial_v)]);
     }
 }
