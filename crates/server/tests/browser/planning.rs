@@ -40,6 +40,36 @@ async fn a_quick_line_gives_the_right_settings_and_says_what_it_made_of_it() {
 }
 
 #[tokio::test]
+async fn what_a_line_leaves_open_is_answered_with_one_press_each() {
+    let bench = Bench::set_up(false).await;
+    bench.open("/plan").await;
+    bench.fill(".quick-line", "6S 4000 lipo 22.8V, 28V 12A, 2x 24V 21W bulb, 30V").await;
+    bench.until_says(".line-read", "22.8 V: what it reads now, or what its label says?").await;
+    bench.until_says(".line-read", "“28V” and “30V” were each read as what the supply gives. Which is it?").await;
+    bench.see(".quick-line").await.send_keys(&Key::Enter).await.unwrap();
+    bench.until_says(".card", "No settings").await;
+    // The answer that was taken already is an answer, too.
+    bench.press("30V").await;
+    bench
+        .until(".line-read", "asks for two things more", |text| !text.contains("28V") && text.contains("volts only"))
+        .await;
+    bench.press("it reads that").await;
+    bench.press("volts only").await;
+    bench.until(".line-read", "goes away", str::is_empty).await;
+    bench.until_says(".card-figures", "25.20").await;
+    bench.until_says(".card", "expect 22.8 V as noted").await;
+    bench.until_script("return document.querySelector(\"input[aria-label='Highest voltage']\").value", "30").await;
+    // Where nothing would flow there is no curve, and nothing to start.
+    bench.fill(".quick-line", "4S 50Ah lfp, 12V 20A supply, 24V 55W bulb\u{e007}").await;
+    bench.until_says(".card", "Above 12 V leave it unconnected").await;
+    bench.until(".chart", "is not there", str::is_empty).await;
+    let card = bench.text(".card").await;
+    assert!(!card.contains("Start") && card.contains("Print"), "{card}");
+    bench.assert_no_complaints_but(&["422"]).await;
+    bench.clear_up().await;
+}
+
+#[tokio::test]
 async fn an_edit_in_place_recomputes_and_the_cursor_moves_curve_and_pipe_alike() {
     let bench = Bench::set_up(true).await;
     bench.open_plan("Tow-plane before the tow").await;
