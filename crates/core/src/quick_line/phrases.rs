@@ -6,6 +6,7 @@
 use super::draft::{Draft, HIGHEST_CELL_V, Token};
 use super::part::Part;
 use super::said::Question;
+use super::vocabulary::WARMTH;
 use crate::formats::{GoalDoc, GoalKind, LabelVoltageDoc, Wiring};
 use crate::units::{Kind, from_fahrenheit, show};
 
@@ -249,22 +250,8 @@ impl Draft {
 
     /// `68 °F`; `20 degrees`; `garage 3C`.
     fn temperature(&mut self, part: &mut Part<'_>) {
-        const PLACES: &[&str] = &[
-            "room",
-            "ambient",
-            "outside",
-            "garage",
-            "shed",
-            "basement",
-            "cold",
-            "warm",
-            "cool",
-            "hot",
-            "temperature",
-            "temp",
-        ];
         for n in 0..part.tokens.len() {
-            let place = |part: &Part<'_>| part.word_before(n, PLACES).or_else(|| part.word_after(n, PLACES));
+            let place = |part: &Part<'_>| part.word_before(n, WARMTH).or_else(|| part.word_after(n, WARMTH));
             if let (Some(celsius), Some(at)) = (part.figure(n, &["c", "°c"]), place(part)) {
                 let token = part.take_both(n, at);
                 self.warm(&token, celsius);

@@ -311,16 +311,6 @@ const PURPOSES: &[&str] = &[
     "single",
     "without",
     "wart",
-    "room",
-    "ambient",
-    "outside",
-    "garage",
-    "shed",
-    "basement",
-    "cold",
-    "warm",
-    "cool",
-    "hot",
     "fuse",
     "fused",
     "cc-cv",
@@ -328,6 +318,10 @@ const PURPOSES: &[&str] = &[
     "unregulated",
     "regulated",
 ];
+
+/// Words of where a pack stands, and how warm that is: a C beside them is a degree.
+pub(super) const WARMTH: &[&str] =
+    &["room", "ambient", "outside", "garage", "shed", "basement", "cold", "warm", "cool", "hot", "temperature", "temp"];
 
 /// What a unit is called here.
 pub(super) fn plain_unit(unit: &str) -> &str {
@@ -340,7 +334,7 @@ pub(super) fn known(word: &str) -> bool {
 }
 
 fn all() -> impl Iterator<Item = &'static str> {
-    [FILLER, SOURCE_WORDS, CHARGER_WORDS, PURPOSES].into_iter().flatten().copied()
+    [FILLER, SOURCE_WORDS, CHARGER_WORDS, PURPOSES, WARMTH].into_iter().flatten().copied()
 }
 
 /// The word that one mistyped letter made of this; `None` where there is none, or the word is too short to tell.
