@@ -8,6 +8,7 @@ use crate::physics::cell::{Chemistry, profile};
 use crate::units::{Kind, show, volts};
 
 impl Draft {
+    /// The cells in series that the label's volts mean; asked where they may mean several.
     pub(super) fn settle_series(&mut self, chemistry: Chemistry, questions: &mut Vec<Question>) {
         if self.pack.series.is_some() {
             return;
@@ -136,12 +137,14 @@ impl Draft {
 
     /// Volts that no label of so many of these cells says are asked: they may be what the pack reads.
     fn label_or_reading(&mut self, questions: &mut Vec<Question>) {
-        // A label's volts are rounded to a tenth.
+        // A label's volts are rounded to a tenth; whole ones are a name, near what its cells have.
         const ROUNDED_V: f64 = 0.051;
+        const NAMED: std::ops::RangeInclusive<f64> = 0.93..=1.04;
         let (Some(label_v), Some(series)) = (self.pack.label_v, self.pack.series.map(f64::from)) else { return };
         let Some(profile) = self.pack.chemistry.and_then(profile) else { return };
         let says = |cells: f64| profile.label_readings_v.iter().any(|v| (v * cells - label_v).abs() <= ROUNDED_V);
-        let meaning = if says(series) || label_v.fract() == 0.0 {
+        let named = label_v.fract() == 0.0 && NAMED.contains(&(label_v / (profile.nominal_v * series)));
+        let meaning = if says(series) || named {
             return;
         } else if says(1.0) {
             self.pack.label_v = None;

@@ -51,7 +51,7 @@ impl Draft {
     }
 
     /// Volts of the mains are what every wall has.
-    pub(super) fn set_wall(&mut self) {
+    fn set_wall(&mut self) {
         self.source.kind = Some(SourceKind::Mains);
         self.source.voltage_v = None;
         for (_, piece) in &mut self.understood {
@@ -129,7 +129,7 @@ impl Draft {
     }
 
     /// Whether the supply holds a current, where the line says.
-    pub(super) fn settle_current_limit(&mut self, questions: &mut Vec<Question>) {
+    fn settle_current_limit(&mut self, questions: &mut Vec<Question>) {
         let Some(holds) = self.holds_current else { return };
         match (self.source.kind, holds) {
             (Some(SourceKind::AdjustableSupply), true) => self.source.kind = Some(SourceKind::BenchSupply),

@@ -159,3 +159,46 @@ fn a_second_voltage_is_the_full_one_within_what_cells_rise(#[case] line: &str, #
     let read = read(line);
     assert!(read.understood.iter().any(|piece| piece.meaning == meaning), "{:?}", read.understood);
 }
+
+/// Whether a line leaves a field open.
+fn asks(line: &str, pointer: &str) -> bool {
+    read(line).questions.iter().any(|question| question.pointer == pointer)
+}
+
+#[rstest]
+// A label's volts are rounded to a tenth; whole ones are near what its cells have.
+#[case::rounded("6S 5Ah lipo 22.25V", "6S 5Ah lipo 22.26V", "/pack/label_v")]
+#[case::whole_and_high("6S 5Ah lipo 23V", "6S 5Ah lipo 24V", "/pack/label_v")]
+#[case::whole_and_low("6S 5Ah lipo 21V", "6S 5Ah lipo 20V", "/pack/label_v")]
+// Below 0.96 of full nobody charges to it.
+#[case::nearly_full("6S 5Ah lipo 4.03V per cell", "6S 5Ah lipo 4.04V per cell", "/pack/start/rest_voltage_v")]
+#[case::said_to_be_read("6S 5Ah lipo at 4.1V per cell", "6S 5Ah lipo 4.1V per cell", "/pack/start/rest_voltage_v")]
+// No cell stands above 4.5 V.
+#[case::a_cell("4S 5Ah lipo at 4.51V", "4S 5Ah lipo at 4.5V", "/pack/start/rest_voltage_v")]
+#[case::one_cell("1S 5Ah lipo at 3.7V", "2S 5Ah lipo at 3.7V", "/pack/start/rest_voltage_v")]
+// Twice the same is said once.
+#[case::twice("6S 5Ah lipo, 30V 5A bench 5A", "6S 5Ah lipo, 30V 5A bench 6A", "/source/max_current_a")]
+#[case::named("6S 5Ah lipo, 30V 5A bench", "6S 5Ah lipo, 30V 5A", "/source/kind")]
+#[case::joined("2x 12V 7Ah agm in parallel", "2x 12V 7Ah agm", "/pack/packs_in_parallel")]
+#[case::packs("2x 3S 5Ah lipo", "2x 12V 7Ah agm", "/pack/packs_in_parallel")]
+#[case::cells("6x 500F 2.7V supercap in series", "6x 500F 2.7V supercap", "/pack/series")]
+fn what_may_be_two_things_is_asked_from_there_on(#[case] said: &str, #[case] open: &str, #[case] pointer: &str) {
+    assert!(!asks(said, pointer), "{said}: {:?}", read(said).questions);
+    assert!(asks(open, pointer), "{open}: {:?}", read(open).questions);
+}
+
+#[rstest]
+#[case("6S 5Ah lipo, 10A charger, 89V", "fixed_supply")]
+#[case("6S 5Ah lipo, 10A charger, 90V", "mains")]
+#[case("6S 5Ah lipo, 10A charger, wall 89V 2A", "fixed_supply")]
+#[case("6S 5Ah lipo, 10A charger, wall 90V", "mains")]
+fn from_ninety_volts_on_it_is_the_wall(#[case] line: &str, #[case] kind: &str) {
+    assert_eq!(read(line).plan.source.and_then(|source| source.kind).map(|kind| kind.code()), Some(kind), "{line}");
+}
+
+#[rstest]
+#[case("4S 5Ah lipo 3.70V 3.71V", None)]
+#[case("3S 5Ah lipo 3.70V 3.71V 3.72V", Some(vec![3.70, 3.71, 3.72]))]
+fn three_volts_in_a_row_are_readings_of_cells(#[case] line: &str, #[case] cells: Option<Vec<f64>>) {
+    assert_eq!(read(line).plan.pack.unwrap().start.and_then(|start| start.cell_voltages_v), cells);
+}
