@@ -190,7 +190,16 @@ fn why_not(
         );
     }
     if let Some(stop) = checks.iter().find(|c| c.severity == Severity::Stop && of_gear(picture, c.code)) {
-        return Some(stop.message.clone());
+        // A rescue has no current that could be left open.
+        let not_held = stop.code == CheckCode::SettingsCurrentNotHeld;
+        return Some(match (stop.values.get("set_a"), stop.values.get("current_a")) {
+            (Some(set_a), Some(flows_a)) if not_held => format!(
+                "{} A are wanted, and nothing here holds a current: up to {} A would flow.",
+                trimmed(*set_a, 2),
+                trimmed(*flows_a, if *flows_a < 10.0 { 1 } else { 0 })
+            ),
+            _ => stop.message.clone(),
+        });
     }
     if control == Control::Hand {
         return Some("Nothing holds its current: a turn too far and it gives all it has.".to_owned());

@@ -373,15 +373,20 @@ fn by_terminals(picture: &Picture, terminal_v: f64, bms: bool, reasons: &mut Vec
     let each_v = terminal_v / picture.series();
     let values = [("terminal_v", terminal_v), ("cell_v", each_v)];
     if each_v < -METER_V {
-        let verdict = if bms { Verdict::Inspect } else { Verdict::Retire };
+        // As many the wrong way round as it has when it is sound: it was read, or wired, the wrong way round.
+        let empty_v = profile.ocv.at(0.0).0.max(0.5 * profile.full_v);
+        let sound = (empty_v..=profile.ceiling_v).contains(&-each_v);
+        let verdict = if bms || sound { Verdict::Inspect } else { Verdict::Retire };
+        let why = if sound {
+            "as many as this pack has: the meter's leads are swapped, or its plug is wired the wrong way round"
+        } else {
+            "reversed, or the meter's leads are"
+        };
+        let message = format!("The terminals read {} V: {why}.", trimmed(terminal_v, 2));
         reasons.push(
-            Reason::new(
-                verdict,
-                ReasonCode::Reversed,
-                format!("The terminals read {} V: reversed, or the meter's leads are.", trimmed(terminal_v, 2)),
-            )
-            .with(&values)
-            .unless("Swap the meter's leads and read again."),
+            Reason::new(verdict, ReasonCode::Reversed, message)
+                .with(&values)
+                .unless("Swap the meter's leads and read again."),
         );
         return;
     }

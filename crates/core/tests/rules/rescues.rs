@@ -47,6 +47,11 @@ const LEAD: &str = "lead_agm";
 #[case::swollen(json!({"signs": ["swollen"]}), Verdict::Retire, ReasonCode::Damaged)]
 #[case::nobody_looked(json!({"signs": ["unknown"]}), Verdict::Inspect, ReasonCode::SignsUnknown)]
 #[case::reversed(json!({"cell_voltages_v": [2.7, 2.7, -0.2, 2.7]}), Verdict::Retire, ReasonCode::Reversed)]
+// As much the wrong way round as a sound pack has is a meter, or a plug, the wrong way round.
+#[case::all_reversed(json!({"terminal_v": -12.6, "cell_voltages_v": null}), Verdict::Retire, ReasonCode::Reversed)]
+#[case::leads_swapped(json!({"terminal_v": -13.4, "cell_voltages_v": null}), Verdict::Inspect, ReasonCode::Reversed)]
+#[case::leads_swapped_full(json!({"terminal_v": -16.8, "cell_voltages_v": null}), Verdict::Inspect, ReasonCode::Reversed)]
+#[case::beyond_full(json!({"terminal_v": -17.0, "cell_voltages_v": null}), Verdict::Retire, ReasonCode::Reversed)]
 #[case::one_behind(json!({"cell_voltages_v": [2.9, 2.9, 1.1, 2.9]}), Verdict::Retire, ReasonCode::GroupBehind)]
 #[case::under_the_floor_today(json!({"cell_voltages_v": [1.8, 1.9, 1.7, 1.8]}), Verdict::Precharge, ReasonCode::BelowFloor)]
 #[case::under_the_floor_for_days(json!({"cell_voltages_v": [1.8, 1.9, 1.7, 1.8], "low_for": "days"}), Verdict::Retire, ReasonCode::BelowFloor)]
