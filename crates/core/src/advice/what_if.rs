@@ -387,6 +387,17 @@ fn source_volts_needed(chosen: &Chosen, faster: &Charge) -> f64 {
     most_v.max(chosen.charge_v) + dropped_v
 }
 
+/// Of what is advised that which costs nothing, or the next size, where it saves most of what the best of them saves.
+fn cheapest(what_ifs: &[WhatIfDoc]) -> Option<&WhatIfDoc> {
+    const MOST: f64 = 0.6;
+    let advised = || what_ifs.iter().filter(|w| w.advised);
+    let gain = |w: &WhatIfDoc| w.gains_soc.unwrap_or(w.saves_s);
+    let best = advised().map(gain).fold(0.0, f64::max);
+    let enough = |w: &&WhatIfDoc| gain(w) >= MOST * best;
+    let free = advised().find(|w| w.without == LimitCode::Load);
+    free.filter(enough).or_else(|| advised().filter(|w| w.size.is_some()).find(enough))
+}
+
 /// The plain sentence: what limits the charge, and whether anything bigger would help.
 pub(crate) fn verdict(
     reckoning: &Reckoning<'_>,
@@ -398,6 +409,9 @@ pub(crate) fn verdict(
         return Some(said);
     }
     let mut advised = what_ifs.iter().filter(|w| w.advised);
+    if let Some(best) = cheapest(what_ifs) {
+        return Some(format!("{}.", best.message));
+    }
     if let Some(best) = advised.next() {
         // What holds the current and what spares the turning are bought in different shops.
         let other = advised.find(|w| best.without == LimitCode::Nudge && w.without == LimitCode::Nudge);

@@ -2,6 +2,7 @@
 
 use rstest::rstest;
 use rumek_core::codes::CheckCode::{self, *};
+use rumek_core::codes::LimitCode;
 use rumek_core::formats::Severity::{self, Caution, Note, Stop};
 use serde_json::{Value, json};
 
@@ -187,4 +188,35 @@ fn where_nothing_would_flow_nothing_is_connected(#[case] supply_v: f64, #[case] 
         assert_eq!(result.settings.and_then(|settings| settings.stop_current_a), None);
         assert!(result.verdict.is_some_and(|verdict| verdict.starts_with("Nothing flows")));
     }
+}
+
+fn loaded(load_a: f64, amps: f64) -> rumek_core::formats::ResultDoc {
+    ask(json!({
+        "pack": {"chemistry": "lfp", "series": 4, "capacity_ah": 50, "start": {"soc": 0.5}},
+        "source": {"kind": "regulated_port", "voltage_v": 13.8, "max_current_a": amps, "max_voltage_v": null},
+        "load": {"current_a": load_a}
+    }))
+}
+
+#[test]
+fn with_a_load_the_end_is_told_by_what_the_display_shows() {
+    let result = loaded(4.6, 5.0);
+    let said = |code: &str| result.steps.iter().find(|step| step.code == code).unwrap().message.clone();
+    assert!(said("end").starts_with("At 0.2 A into the pack, 4.8 A with its load, "), "{}", said("end"));
+    assert!(said("look").contains("0.4 A into the pack"), "{}", said("look"));
+    assert!(result.verdict.unwrap().starts_with("The load off would take "));
+}
+
+#[test]
+fn what_costs_nothing_is_said_first_where_it_saves_six_tenths_of_the_best() {
+    let mut seen = [false; 2];
+    for load_a in (1..40).map(|tenths| 0.1 * f64::from(tenths)) {
+        let result = loaded(load_a, 5.0);
+        let best_s = result.what_if.iter().filter(|w| w.advised).map(|w| w.saves_s).fold(0.0, f64::max);
+        let Some(off) = result.what_if.iter().find(|w| w.without == LimitCode::Load && w.advised) else { continue };
+        let free = off.saves_s >= 0.6 * best_s;
+        assert_eq!(result.verdict.unwrap().starts_with("The load off"), free, "{load_a} A");
+        seen[usize::from(free)] |= (0.55..0.65).contains(&(off.saves_s / best_s));
+    }
+    assert_eq!(seen, [true, true], "both sides of the line are tried");
 }

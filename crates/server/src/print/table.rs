@@ -20,7 +20,7 @@ impl Table {
 pub(crate) fn plan(result: &ResultDoc) -> String {
     let mut table = Table::default();
     match &result.settings {
-        Some(settings) => set(&mut table, settings),
+        Some(settings) => set(&mut table, settings, result.resolved.load.is_some()),
         None => table.row("Settings", "none"),
     }
     let chain: Vec<String> = result.stages.iter().map(|s| format!("{} ({})", s.label, s.rating)).collect();
@@ -223,7 +223,9 @@ fn rescue_stage(table: &mut Table, n: usize, stage: &RescueStageDoc) {
     table.0.extend(stage.abort_if.iter().map(|abort| format!("    ! stop if {}", abort.message)));
 }
 
-fn set(table: &mut Table, s: &ResultSettingsDoc) {
+fn set(table: &mut Table, s: &ResultSettingsDoc, loaded: bool) {
+    // With a load a display shows more.
+    let into = if loaded { " into the pack" } else { "" };
     let voltage = match s.voltage_means {
         Some(VoltsMeaning::NeverPast) => "Never past",
         Some(VoltsMeaning::WatchedFor) => "Watch for",
@@ -256,7 +258,7 @@ fn set(table: &mut Table, s: &ResultSettingsDoc) {
         table.row("Input limit", format!("{} A", trimmed(a, 1)));
     }
     if let Some(a) = s.stop_current_a {
-        table.row("Stop at", format!("{} A", trimmed(a, 3)));
+        table.row("Stop at", format!("{} A{into}", trimmed(a, 3)));
     }
     if let Some(h) = s.time_limit_h {
         table.row("Stop after", show_hours(h));

@@ -112,7 +112,7 @@ function Figures({ result, settings }: { result: ResultDoc; settings: Schemas["R
             {trimmed(settings.input_limit_a, 1)} A{settings.input_limited_by && <span className="muted"> · for the {LIMIT_WORDS[settings.input_limited_by]}</span>}
           </End>
         )}
-        {settings.stop_current_a != null && <End term="stop at">{trimmed(settings.stop_current_a, 3)} A, falling</End>}
+        {settings.stop_current_a != null && <End term="stop at">{trimmed(settings.stop_current_a, 3)} A{result.resolved.load != null && " into the pack"}, falling</End>}
         {settings.stop_charge_ah != null && <End term="stop after">{trimmed(settings.stop_charge_ah, 2)} Ah in</End>}
         {settings.stop_voltage_v != null && <End term="stop at">{trimmed(settings.stop_voltage_v, 2)} V</End>}
         {settings.absorption_limit_h != null && <End term="held at most">{showHours(settings.absorption_limit_h)}</End>}

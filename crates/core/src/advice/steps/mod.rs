@@ -16,6 +16,7 @@ use crate::codes::LimitCode;
 use crate::formats::{Balancer, CheckDoc, EndReason, Place, Severity, StepDoc, StepWhen};
 use crate::parts::plan::Plan;
 use crate::physics::charge::Charge;
+use crate::physics::operating::LoadDraw;
 use crate::units::{in_amp_hours, show_hours, trimmed};
 
 /// The steps of a charge by this chain.
@@ -124,10 +125,11 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
             "look",
             Place::Pack,
             format!(
-                "Look after {}: about {} V, {} A, {} Ah in.",
+                "Look after {}: about {} V, {} A{}, {} Ah in.",
                 show_hours(then.t_s / 3600.0),
                 trimmed(then.pack_v, 2),
                 trimmed(then.current_a, 2),
+                if plan.load == LoadDraw::None { "" } else { " into the pack" },
                 trimmed(in_ah, 2)
             ),
             &[("at_s", then.t_s), ("voltage_v", then.pack_v), ("current_a", then.current_a), ("charge_ah", in_ah)],
@@ -151,8 +153,13 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
 fn end(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
     let ends_itself = plan.charger.as_ref().is_some_and(crate::parts::charger::Charger::terminates);
     let Some(total_s) = charge.total_s.filter(|_| !ends_itself && plan.cut_off.is_none()) else { return };
+    let load_a = charge.moments.last().map_or(0.0, |m| plan.load.current_a(m.pack_v));
     let when = match (chosen.stops.stop_v, chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal)) {
         (Some(stop_v), _) if charge.reason == EndReason::StopVoltage => format!("At {} V", trimmed(stop_v, 2)),
+        // A display shows pack and load together.
+        (_, Some(stop_a)) if load_a > 0.0 => {
+            format!("At {} A into the pack, {} A with its load", trimmed(stop_a, 2), trimmed(stop_a + load_a, 2))
+        }
         (_, Some(stop_a)) => format!("At {} A", trimmed(stop_a, 2)),
         _ => return,
     };
