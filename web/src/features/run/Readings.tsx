@@ -4,7 +4,7 @@ import type { PlanDoc, Schemas } from "../../api/client";
 import { clockOffset } from "../../api/time";
 import { clock } from "../../ui/clock";
 import { useFeedback } from "../../ui/feedback";
-import { drop, put } from "./outbox";
+import { drop, put, type Sent } from "./outbox";
 import { RunReading } from "./RunReading";
 import { type Taken, useStrike } from "./useRun";
 import { countWords, readingWords } from "./words";
@@ -18,7 +18,7 @@ interface Props {
   taken: readonly Taken[];
   struck: readonly Schemas["KeptReadingDoc"][];
   count: number;
-  sent: (run: string) => void;
+  sent: Sent;
 }
 
 /** The latest readings first; of a long log not every one. One that was mistyped is corrected or taken back. */

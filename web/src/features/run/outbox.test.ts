@@ -65,3 +65,20 @@ test("a refused one says in words what was wrong, and the next is sent", async (
   await send(() => undefined);
   expect(now()).toEqual([{ ...reading("bad"), refused: "Taken at: no reading was taken then" }]);
 });
+
+test("what the server has stays here until it is fetched, and not for ever", async () => {
+  server.put.mockReturnValue({});
+  kept.all = [reading("good")];
+  let fetched: () => void = () => undefined;
+  const sending = send(() => new Promise<void>((done) => (fetched = done)));
+  await vi.advanceTimersByTimeAsync(1900);
+  expect(now()).toEqual([reading("good")]);
+  fetched();
+  await sending;
+  expect(now()).toEqual([]);
+  kept.all = [reading("good")];
+  const never = send(() => new Promise<void>(() => undefined));
+  await vi.advanceTimersByTimeAsync(2100);
+  await never;
+  expect(now()).toEqual([]);
+});

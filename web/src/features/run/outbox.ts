@@ -22,8 +22,13 @@ export interface Waiting {
   refused?: string;
 }
 
+/** Has what was sent of a run fetched; done when it is there. */
+export type Sent = (run: string) => Promise<unknown> | undefined;
+
 const KEY = "rumek.outbox";
 const AGAIN_MS = 3000;
+/** What was acknowledged is not waited for any longer. */
+const FETCHED_MS = 2000;
 /** What is answered with nothing so often, while the server answers others, is set aside. */
 export const MOST_TRIES = 10;
 
@@ -54,7 +59,7 @@ export function useAllWaiting(): readonly Waiting[] {
 }
 
 /** Keeps a reading here and sends it as soon as the server can be reached. */
-export async function put(run: string, reading: Reading, taken: Date, sent: (run: string) => void) {
+export async function put(run: string, reading: Reading, taken: Date, sent: Sent) {
   await change((all) => [
     ...all,
     { run, id: newId(), taken_at: taken.toISOString(), clock_offset_ms: clockOffset(), reading },
@@ -65,7 +70,7 @@ export async function put(run: string, reading: Reading, taken: Date, sent: (run
 export const drop = (id: string) => change((all) => all.filter((one) => one.id !== id));
 
 /** Sends one that was set aside once more. */
-export async function retry(id: string, sent: (run: string) => void) {
+export async function retry(id: string, sent: Sent) {
   await change((all) =>
     all.map((one) => {
       if (one.id !== id) return one;
@@ -95,7 +100,7 @@ async function reachable(): Promise<boolean> {
  * Sends what waits, oldest first; what cannot be sent now is tried again. One that gets no answer while the
  * server answers others keeps none of them waiting, and is set aside after ten tries.
  */
-export async function send(sent: (run: string) => void): Promise<void> {
+export async function send(sent: Sent): Promise<void> {
   clearTimeout(timer);
   show((await get<Waiting[]>(KEY)) ?? []);
   let again = false;
@@ -104,8 +109,9 @@ export async function send(sent: (run: string) => void): Promise<void> {
     const body = { taken_at: one.taken_at, clock_offset_ms: one.clock_offset_ms ?? 0, reading: one.reading };
     try {
       await answered(api.PUT("/api/runs/{id}/readings/{client_id}", { params: { path }, body }));
+      // Until it is among the server's own it stays here: what is typed in its row is not lost in between.
+      await Promise.race([sent(one.run), new Promise((go) => setTimeout(go, FETCHED_MS))]);
       await drop(one.id);
-      sent(one.run);
     } catch (error) {
       if (error instanceof ProblemError && error.problem.status < 500) {
         const first = error.problem.problems[0];

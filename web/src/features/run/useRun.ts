@@ -75,12 +75,13 @@ export const logbookQuery = (query: Search, key: object = query) => ({
 /** What was read of a run, that still on its way included, by when it was taken; nothing that cannot be placed in it. */
 function takenOf(began: string, kept: readonly Kept[], waiting: readonly Waiting[]): Taken[] {
   const begun = Date.parse(began);
+  const known = new Set(kept.map(({ client_id }) => client_id));
   const all = [
     ...kept.flatMap(({ at, reading, client_id, struck_at }) =>
       at == null || struck_at != null ? [] : [{ at, reading, waiting: false, id: client_id ?? undefined }],
     ),
     ...waiting
-      .filter(({ refused }) => refused === undefined)
+      .filter(({ id, refused }) => refused === undefined && !known.has(id))
       .map(({ id, taken_at, clock_offset_ms = 0, reading }) => ({
         id,
         at: new Date(Date.parse(taken_at) - clock_offset_ms).toISOString(),
@@ -131,7 +132,7 @@ const understood = (client: QueryClient, id: string) => client.getQueryData<RunS
 /** Sends what waits in this browser; tells the pages of the runs it belonged to. */
 export function useSent() {
   const client = useQueryClient();
-  const sent = useCallback((of: string) => void client.invalidateQueries({ queryKey: ["readings", of] }), [client]);
+  const sent = useCallback((of: string) => client.invalidateQueries({ queryKey: ["readings", of] }), [client]);
   useEffect(() => {
     void send(sent);
   }, [sent]);
