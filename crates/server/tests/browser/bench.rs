@@ -163,9 +163,15 @@ impl Bench {
     pub(crate) async fn until_script(&self, script: &str, words: &str) -> String {
         let mut last = String::new();
         for _ in 0..200 {
-            last = self.client().execute(script, vec![]).await.unwrap().as_str().unwrap_or_default().to_owned();
-            if last.contains(words) {
-                return last;
+            match self.client().execute(script, vec![]).await {
+                Ok(said) => {
+                    said.as_str().unwrap_or_default().clone_into(&mut last);
+                    if last.contains(words) {
+                        return last;
+                    }
+                }
+                // A page that is still coming has not what the script asks for.
+                Err(error) => last = error.to_string(),
             }
             tokio::time::sleep(Duration::from_millis(50)).await;
         }
