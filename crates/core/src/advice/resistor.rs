@@ -3,9 +3,10 @@
 use crate::chain::reckoning::Reckoning;
 use crate::chain::settings::Chosen;
 use crate::physics::charge::{Charge, Fed, Scale, Stops};
+use crate::units::trimmed;
 
 /// So many turns are nobody's evening.
-pub(crate) const MANY_TURNS: usize = 12;
+const MANY_TURNS: usize = 12;
 
 /// A resistor between what is turned up by hand and the pack.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -14,6 +15,12 @@ pub(crate) struct Resistor {
     pub(crate) ohm: f64,
     /// Twice what it takes at first, W.
     pub(crate) watts: f64,
+}
+
+impl Resistor {
+    pub(crate) fn words(self) -> String {
+        format!("A resistor of {} Ω and {} W between", trimmed(self.ohm, 4), trimmed(self.watts, 0))
+    }
 }
 
 /// The resistor that spares most turns of a charge; `None` where nobody turns a voltage up often.

@@ -89,12 +89,7 @@ fn by_resistor(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge) -> Opt
     let takes_s = set_once.total_s?;
     let saves_s = base.total_s.map_or(0.0, |total_s| (total_s - takes_s).max(0.0));
     let gains_soc = base.total_s.is_none().then(|| (set_once.end.soc - base.end.soc).max(0.0));
-    let thing = format!(
-        "A resistor of {} Ω and {} W between, set once to {} V",
-        trimmed(resistor.ohm, 4),
-        trimmed(resistor.watts, 0),
-        trimmed(chosen.charge_v, 2)
-    );
+    let thing = format!("{}, set once to {} V", resistor.words(), trimmed(chosen.dial_v, 2));
     let comes = format!("{} in all, to {} %", show_hours(takes_s / 3600.0), trimmed(set_once.end.soc * 100.0, 0));
     Some(WhatIfDoc {
         without: LimitCode::Nudge,

@@ -47,8 +47,7 @@ impl Draft {
 
     /// Asks how many cells are in series: lead by its volts, cells of which so many were told by how they are joined.
     pub(super) fn how_many_in_series(&self) -> Question {
-        let choice =
-            |label: String, count: u32| Choice { label, pointer: "/pack/series".to_owned(), value: f64::from(count) };
+        let choice = |label: String, count: u32| Choice::of(label, "/pack/series", f64::from(count));
         let lead = self.is_lead_battery();
         let (question, choices) = match self.loose_cells {
             Some(count) => (
@@ -92,11 +91,7 @@ impl Draft {
             && (0.9 * profile.nominal_v..=1.02 * profile.full_v).contains(&set_v)
         {
             self.settings.voltage_v = Some(round(set_v * series));
-            if let Some((_, piece)) =
-                self.understood.iter_mut().find(|(_, piece)| piece.pointer == "/settings/voltage_v")
-            {
-                piece.meaning = format!("charge to {} a cell", show(Kind::Voltage, set_v));
-            }
+            self.meant("/settings/voltage_v", format!("charge to {} a cell", show(Kind::Voltage, set_v)));
         }
         let Some((low, high)) = self.label_span.take() else { return };
         // What a lead battery stands at for good is below 2.33 V a cell, what it is charged with above 2.37.
@@ -151,25 +146,18 @@ impl Draft {
             format!("{} on the label of each cell", show(Kind::Voltage, label_v))
         } else {
             self.pack.label_v = None;
-            let choice = |label: &str, pointer: &str| Choice {
-                label: label.to_owned(),
-                pointer: pointer.to_owned(),
-                value: label_v,
-            };
             questions.push(Question {
                 pointer: "/pack/label_v".to_owned(),
                 question: format!("{}: what it reads now, or what its label says?", show(Kind::Voltage, label_v)),
                 options: Vec::new(),
                 choices: vec![
-                    choice("it reads that", "/pack/start/rest_voltage_v"),
-                    choice("its label says that", "/pack/label_v"),
+                    Choice::of("it reads that", "/pack/start/rest_voltage_v", label_v),
+                    Choice::of("its label says that", "/pack/label_v", label_v),
                 ],
             });
             format!("{}, asked below", show(Kind::Voltage, label_v))
         };
-        if let Some((_, piece)) = self.understood.iter_mut().find(|(_, piece)| piece.pointer == "/pack/label_v") {
-            piece.meaning = meaning;
-        }
+        self.meant("/pack/label_v", meaning);
     }
 
     /// So few volts over several cells are one cell's, or a pack's that is in trouble: asked.
@@ -179,16 +167,12 @@ impl Draft {
             return;
         }
         self.start.rest_voltage_v = None;
-        let choice =
-            |label: String, value: f64| Choice { label, pointer: "/pack/start/rest_voltage_v".to_owned(), value };
+        let choice = |label: &str, value: f64| Choice::of(label, "/pack/start/rest_voltage_v", value);
         questions.push(Question {
             pointer: "/pack/start/rest_voltage_v".to_owned(),
             question: format!("{}: is that each cell, or the whole pack?", show(Kind::Voltage, rest_v)),
             options: Vec::new(),
-            choices: vec![
-                choice("each cell".to_owned(), round(rest_v * f64::from(series))),
-                choice("the whole pack".to_owned(), rest_v),
-            ],
+            choices: vec![choice("each cell", round(rest_v * f64::from(series))), choice("the whole pack", rest_v)],
         });
     }
 
@@ -197,24 +181,15 @@ impl Draft {
         let (Some(count), Some(series)) = (self.batteries.filter(|_| self.is_lead_battery()), self.pack.series) else {
             return;
         };
-        let choice = |label: String, pointer: &str, value: u32| Choice {
-            label,
-            pointer: pointer.to_owned(),
-            value: f64::from(value),
-        };
         (self.pack.label_v, self.pack.packs_in_parallel) = (None, None);
-        if let Some((_, piece)) =
-            self.understood.iter_mut().find(|(_, piece)| piece.pointer == "/pack/packs_in_parallel")
-        {
-            piece.meaning = format!("{count} of them, asked below how they are joined");
-        }
+        self.meant("/pack/packs_in_parallel", format!("{count} of them, asked below how they are joined"));
         questions.push(Question {
             pointer: "/pack/packs_in_parallel".to_owned(),
             question: format!("How are the {count} joined?"),
             options: Vec::new(),
             choices: vec![
-                choice("one after the other".to_owned(), "/pack/series", series * count),
-                choice("side by side".to_owned(), "/pack/packs_in_parallel", count),
+                Choice::of("one after the other", "/pack/series", f64::from(series * count)),
+                Choice::of("side by side", "/pack/packs_in_parallel", f64::from(count)),
             ],
         });
     }
@@ -229,22 +204,16 @@ impl Draft {
             self.start.rest_voltage_v = Some(pack_v);
             return;
         }
-        let choice =
-            |label: &str, pointer: &str| Choice { label: label.to_owned(), pointer: pointer.to_owned(), value: pack_v };
         questions.push(Question {
             pointer: "/pack/start/rest_voltage_v".to_owned(),
             question: format!("{} a cell: what they read now, or what to charge them to?", show(Kind::Voltage, cell_v)),
             options: Vec::new(),
             choices: vec![
-                choice("they read that", "/pack/start/rest_voltage_v"),
-                choice("charge to that", "/settings/voltage_v"),
+                Choice::of("they read that", "/pack/start/rest_voltage_v", pack_v),
+                Choice::of("charge to that", "/settings/voltage_v", pack_v),
             ],
         });
-        if let Some((_, piece)) =
-            self.understood.iter_mut().find(|(_, piece)| piece.pointer == "/pack/start/rest_voltage_v")
-        {
-            piece.meaning = format!("{} a cell, asked below", show(Kind::Voltage, cell_v));
-        }
+        self.meant("/pack/start/rest_voltage_v", format!("{} a cell, asked below", show(Kind::Voltage, cell_v)));
     }
 
     /// Whether the pack is a lead battery, of whichever kind.

@@ -93,9 +93,18 @@ pub(super) struct Draft {
 }
 
 impl Draft {
-    /// The figures of one field belong to another, now that the kind of thing is known.
+    /// What was said of one field belongs to another, now that the kind of thing is known.
     pub(super) fn moved(&mut self, from: &str, to: &str) {
+        let pieces = self.understood.iter_mut().map(|(_, piece)| piece);
+        pieces.filter(|piece| piece.pointer == from).for_each(|piece| to.clone_into(&mut piece.pointer));
         self.figures.iter_mut().filter(|(field, ..)| field == from).for_each(|(field, ..)| to.clone_into(field));
+    }
+
+    /// What was first said of a field means something else.
+    pub(super) fn meant(&mut self, pointer: &str, meaning: String) {
+        if let Some((_, piece)) = self.understood.iter_mut().find(|(_, piece)| piece.pointer == pointer) {
+            piece.meaning = meaning;
+        }
     }
 
     /// Keeps what a token was taken to mean.

@@ -41,11 +41,6 @@ impl Draft {
         let kind = self.source.kind.unwrap_or(unnamed);
         if matches!(kind, SourceKind::BenchSupply | SourceKind::AdjustableSupply) {
             self.source.max_voltage_v = self.source.voltage_v.take().or(self.source.max_voltage_v);
-            for (_, piece) in &mut self.understood {
-                if piece.pointer == "/source/voltage_v" {
-                    piece.pointer = "/source/max_voltage_v".to_owned();
-                }
-            }
             self.moved("/source/voltage_v", "/source/max_voltage_v");
         }
     }
@@ -88,7 +83,6 @@ impl Draft {
         self.charger.output_max_w = None;
         for (_, piece) in &mut self.understood {
             if piece.pointer == "/charger/output_max_w" {
-                pointer.clone_into(&mut piece.pointer);
                 piece.meaning = piece.meaning.replace("the charger gives", "it bears");
             }
         }

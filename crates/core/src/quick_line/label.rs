@@ -82,7 +82,7 @@ pub(super) fn range(word: &str) -> Option<(f64, f64)> {
 }
 
 fn choice(label: String, pointer: &str, value: f64) -> Choice {
-    Choice { label, pointer: pointer.to_owned(), value: trimmed(value, 4).parse().unwrap_or(value) }
+    Choice::of(label, pointer, trimmed(value, 4).parse().unwrap_or(value))
 }
 
 impl Draft {

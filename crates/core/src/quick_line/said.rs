@@ -59,3 +59,9 @@ pub struct Choice {
     /// … with this.
     pub value: f64,
 }
+
+impl Choice {
+    pub(super) fn of(label: impl Into<String>, pointer: &str, value: f64) -> Self {
+        Self { label: label.into(), pointer: pointer.to_owned(), value }
+    }
+}

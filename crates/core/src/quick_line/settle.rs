@@ -52,11 +52,7 @@ impl Draft {
         if self.pack.series.is_some() && self.counted_in {
             return;
         }
-        let choice = |label: String, value: u32| Choice {
-            label,
-            pointer: "/pack/packs_in_parallel".to_owned(),
-            value: f64::from(value),
-        };
+        let choice = |label: String, value: u32| Choice::of(label, "/pack/packs_in_parallel", f64::from(value));
         self.asked.push(Question {
             pointer: "/pack/packs_in_parallel".to_owned(),
             question: format!("{count}P: does the capacity count them already, or is it that of one of them?"),

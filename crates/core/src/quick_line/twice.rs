@@ -48,10 +48,8 @@ impl Draft {
                 options: Vec::new(),
                 choices: said
                     .iter()
-                    .map(|(_, text, figure)| Choice {
-                        label: text.clone(),
-                        pointer: (*pointer).to_owned(),
-                        value: trimmed(*figure, 6).parse().unwrap_or(*figure),
+                    .map(|(_, text, figure)| {
+                        Choice::of(text.as_str(), pointer, trimmed(*figure, 6).parse().unwrap_or(*figure))
                     })
                     .collect(),
             });

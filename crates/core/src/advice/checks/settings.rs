@@ -160,11 +160,7 @@ fn by_hand(s: &Situation<'_>, chosen: &Chosen, ends_early: bool, findings: &mut 
 /// What would spare most of the turns.
 fn steadier(s: &Situation<'_>, chosen: &Chosen, turns: usize) -> String {
     sparing_turns(chosen, s.found.rest_v, turns).map_or(String::new(), |resistor| {
-        format!(
-            " A resistor of {} Ω and {} W between, or lamps that give as much, spares most turns: one setting.",
-            trimmed(resistor.ohm, 4),
-            trimmed(resistor.watts, 0)
-        )
+        format!(" {}, or lamps that give as much, spares most turns: one setting.", resistor.words())
     })
 }
 

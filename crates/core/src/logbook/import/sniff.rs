@@ -201,7 +201,8 @@ fn time_of(columns: &[LogColumnDoc], names: &Names<'_>, date: Option<usize>, dec
 }
 
 /// Turns the sign of a current that is written the other way: negative where charge goes in, positive where
-/// the volts fall because it comes out, read from the oldest line on. Where the volts tell nothing yet, mostly negative is taken for in.
+/// the volts fall because it comes out, read from the oldest line on. Where the volts tell nothing yet, mostly
+/// negative is taken for in.
 fn turn_signs(columns: &mut [LogColumnDoc], data: &[&Vec<String>], decimal: LogDecimal, newest_first: bool) {
     let is_volts = |column: &LogColumnDoc| {
         matches!(column.is, Some(LogColumn::TerminalV | LogColumn::BmsV | LogColumn::ChargerV | LogColumn::SourceV))
