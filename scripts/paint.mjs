@@ -41,20 +41,23 @@ async function until(what, holds) {
 /** Runs in the page: changes an input as a key does and waits until the card says another thing and that is painted. */
 const TYPED = `
   const [css, text, done] = [arguments[0], arguments[1], arguments[arguments.length - 1]];
-  const card = () => document.querySelector('.card:not(.before) .card-figures')?.innerText;
+  const card = () => document.querySelector('.card:not(.before) .card-figures')?.textContent;
   const before = card();
   const input = document.querySelector(css);
   const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
   const began = performance.now();
+  // What stands there when a frame is about to be painted is painted with it: the message comes after that.
   const look = () => {
     const now = card();
-    if (now !== undefined && now !== before) requestAnimationFrame(() => { const channel = new MessageChannel(); channel.port1.onmessage = () => done(performance.now() - began); channel.port2.postMessage(0); });
-    else requestAnimationFrame(look);
+    if (now === undefined || now === before) return requestAnimationFrame(look);
+    const channel = new MessageChannel();
+    channel.port1.onmessage = () => done(performance.now() - began);
+    channel.port2.postMessage(0);
   };
   set.call(input, text);
   input.dispatchEvent(new InputEvent('input', { bubbles: true, data: text }));
   if (arguments[2] === 'Enter') input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
-  look();`;
+  requestAnimationFrame(look);`;
 const FIRST_CARD = `
   const done = arguments[arguments.length - 1];
   const look = () => (document.querySelector('.card-figures') ? requestAnimationFrame(() => done(performance.now())) : requestAnimationFrame(look));

@@ -1,6 +1,7 @@
-import { Select } from "antd";
-import { useId } from "react";
+import { Select, type SelectProps } from "antd";
+import { memo, useId, useMemo } from "react";
 import { FieldLabel, ShortLabel } from "./terms/FieldLabel";
+import { useStable } from "./useStable";
 import "./quantity/quantity.css";
 
 interface Props<T extends string> {
@@ -14,27 +15,33 @@ interface Props<T extends string> {
   clearable?: boolean;
 }
 
+/** Drawn anew only where it shows another thing. */
+const List = memo<SelectProps<string | null>>(Select);
+
 /** One of a few, with its stand-in shown where nothing was said. */
 export function ChoiceInput<T extends string>({ label, value, assumed, options, onChange, problem, bare, clearable }: Props<T>) {
   const id = useId();
   const standIn = options.find((option) => option.value === assumed)?.label;
+  const listed = useMemo(() => [...options], [options]);
+  const placeholder = useMemo(() => (standIn ? <span className="assumed-choice">{standIn}</span> : "–"), [standIn]);
+  const choose = useStable((next?: string | null) => {
+    onChange((next ?? undefined) as T | undefined);
+  });
   return (
     <div className={bare ? "field choice-bare" : "field"}>
       {bare ? <ShortLabel label={label} of={id} /> : <FieldLabel label={label} of={id} />}
-      <Select<T>
+      <List
         id={id}
         size="small"
         variant="underlined"
         value={value ?? null}
-        options={[...options]}
-        placeholder={standIn ? <span className="assumed-choice">{standIn}</span> : "–"}
+        options={listed}
+        placeholder={placeholder}
         allowClear={clearable ?? false}
         status={problem ? "error" : ""}
         aria-label={label}
         popupMatchSelectWidth={false}
-        onChange={(next?: T) => {
-          onChange(next);
-        }}
+        onChange={choose}
       />
       {problem && (
         <p className="field-problem" role="alert">

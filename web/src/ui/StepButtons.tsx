@@ -1,6 +1,9 @@
 import { Button } from "antd";
-import { useEffect } from "react";
+import { memo, useCallback, useEffect } from "react";
 import type { Steps, Way } from "./steps";
+
+/** Drawn anew only where it can be pressed or no more. */
+const Press = memo(Button);
 
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || (/^(INPUT|TEXTAREA)$/.test(target.tagName) && target.getAttribute("type") !== "range"));
@@ -19,14 +22,16 @@ export function StepButtons<T>({ steps, of, go }: { steps: Steps<T>; of: string;
       window.removeEventListener("keydown", press);
     };
   }, [go]);
+  const back = useCallback(() => go("back"), [go]);
+  const forth = useCallback(() => go("forth"), [go]);
   return (
     <>
-      <Button size="small" type="text" aria-label={`Undo the last change of ${of}`} title="Undo (Ctrl Z)" disabled={!steps.has("back")} onClick={() => go("back")}>
+      <Press size="small" type="text" aria-label={`Undo the last change of ${of}`} title="Undo (Ctrl Z)" disabled={!steps.has("back")} onClick={back}>
         Undo
-      </Button>
-      <Button size="small" type="text" aria-label={`Redo the last change of ${of}`} title="Redo (Ctrl Shift Z)" disabled={!steps.has("forth")} onClick={() => go("forth")}>
+      </Press>
+      <Press size="small" type="text" aria-label={`Redo the last change of ${of}`} title="Redo (Ctrl Shift Z)" disabled={!steps.has("forth")} onClick={forth}>
         Redo
-      </Button>
+      </Press>
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { Suspense, useEffect, useMemo, useState } from "react";
+import { memo, Suspense, useCallback, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import type { CheckDoc, Place, PlanDoc, ResultDoc } from "../../api/client";
 import { useRow, useRows } from "../../api/shelves";
@@ -12,7 +12,7 @@ import { ChainPipe } from "../../ui/pipe/ChainPipe";
 import { caseOfPlan, setCase } from "../rescue/case";
 import { startWith } from "../run/starting";
 import { Cells } from "./Cells";
-import { changeDraft, type Draft, draftOf, isEmpty, setDraft, useDraft } from "./draft";
+import { changeDraft, currentDraft, type Draft, draftOf, isEmpty, setDraft, useDraft } from "./draft";
 import { Empty } from "./Empty";
 import { headFields, Unanswered } from "./headFields";
 import { Limits } from "./Limits";
@@ -75,18 +75,21 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   // While its chain is changed the fields stay where they are, without any figure of the one before.
   const drawn = result ?? last;
   const chain = drawn && drawnChain(drawn, moment ?? momentAt(drawn.curve, 0));
-  const toggle = (place: Place) => {
-    setPanel(panel === place ? undefined : place);
-  };
+  const toggle = useCallback((place: Place) => {
+    setPanel((open) => (open === place ? undefined : place));
+  }, []);
+  const openPlans = useCallback(() => {
+    setPlansOpen(true);
+  }, []);
+  const openSizing = useCallback(() => {
+    setSizing(true);
+  }, []);
   return (
     <div className="plan">
       <PlanTitle
         draft={draft}
         editor={editor}
-        file={file}
-        onPlans={() => {
-          setPlansOpen(true);
-        }}
+        onPlans={openPlans}
         onImport={onImport}
         summary={answers ? <Summary result={result} dimmed={stale} /> : undefined}
       />
@@ -136,28 +139,13 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
             </div>
           )}
           {result && (
-            <Under
-              draft={draft}
-              result={result}
-              stale={stale}
-              onShow={setPanel}
-              onSizing={() => {
-                setSizing(true);
-              }}
-            />
+            <div className={stale ? "plan-under dimmed" : "plan-under"}>
+              <Under result={result} onShow={setPanel} onSizing={openSizing} />
+            </div>
           )}
         </div>
         <div className="plan-card">
-          {result && (
-            <Card
-              draft={draft}
-              result={result}
-              stale={stale}
-              onChange={() => {
-                toggle("settings");
-              }}
-            />
-          )}
+          {result && <Card name={draft.document.name ?? ""} result={result} stale={stale} onOpen={toggle} />}
           {!result && <NoCard answer={answer} onShow={setPanel} />}
         </div>
       </div>
@@ -185,32 +173,36 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
 }
 
 /** A check is accepted, or no more, as it stands now. */
-function accept(draft: Draft, check: CheckDoc, accepted: boolean) {
-  const others = (draft.document.accepted ?? []).filter((one) => one.code !== check.code);
+function accept(check: CheckDoc, accepted: boolean) {
+  const others = (currentDraft()?.document.accepted ?? []).filter((one) => one.code !== check.code);
   const mine = accepted ? [{ code: check.code, values: check.values, at: new Date().toISOString() }] : [];
   const all = [...others, ...mine];
   changeDraft("/accepted", all.length > 0 ? all : undefined);
 }
 
-interface Answered {
-  draft: Draft;
-  result: ResultDoc;
-  stale: boolean;
+/** Takes the pack of the plan on the bench to Rescue. */
+function toRescue() {
+  const draft = currentDraft();
+  if (draft) setCase(caseOfPlan(draft.document, draft.links));
 }
 
-/** Below the curve: what to heed, what would help, what limits. */
-function Under({ draft, result, stale, onShow, onSizing }: Answered & { onShow: (place: Place) => void; onSizing: () => void }) {
+interface UnderProps {
+  result: ResultDoc;
+  onShow: (place: Place) => void;
+  onSizing: () => void;
+}
+
+/** Below the curve: what to heed, what would help, what limits. Drawn anew only for another answer. */
+const Under = memo(function Under({ result, onShow, onSizing }: UnderProps) {
   const navigate = useNavigate();
   return (
-    <div className={stale ? "plan-under dimmed" : "plan-under"}>
+    <>
       <Checks
         checks={result.checks}
         onShow={onShow}
-        onAccept={(check, accepted) => {
-          accept(draft, check, accepted);
-        }}
+        onAccept={accept}
         onRescue={() => {
-          setCase(caseOfPlan(draft.document, draft.links));
+          toRescue();
           void navigate("/rescue");
         }}
       />
@@ -219,28 +211,43 @@ function Under({ draft, result, stale, onShow, onSizing }: Answered & { onShow: 
         <Limits result={result} />
         <Cells cells={result.cells} />
       </div>
-    </div>
+    </>
   );
+});
+
+interface CardProps {
+  name: string;
+  result: ResultDoc;
+  stale: boolean;
+  onOpen: (place: Place) => void;
 }
 
-/** The card to take to the bench; one that is being computed anew says so. */
-function Card({ draft, result, stale, onChange }: Answered & { onChange: () => void }) {
+/** The card to take to the bench; one that is being computed anew says so, and is not printed. */
+function Card({ name, result, stale, onOpen }: CardProps) {
   const navigate = useNavigate();
   const start = () => {
+    const draft = currentDraft();
+    if (!draft) return;
     startWith(draft.document, draft.links);
     void navigate("/run");
   };
   if (result.discharge) return <DischargeCard discharge={result.discharge} emergency={result.emergency} before={stale} onStart={start} />;
   return (
     <>
-      {!stale && <PrintHead name={draft.document.name ?? ""} result={result} />}
+      <div hidden={stale}>
+        <PrintHead name={name} result={result} />
+      </div>
       <BenchCard
         result={result}
         before={stale}
-        onChange={onChange}
+        onChange={() => {
+          onOpen("settings");
+        }}
         {...(result.curve.length > 1 && { onStart: start })}
       />
-      {!stale && <PrintRun result={result} />}
+      <div hidden={stale}>
+        <PrintRun result={result} />
+      </div>
     </>
   );
 }

@@ -1,9 +1,10 @@
+import { memo } from "react";
 import { told } from "../../ui/preferences";
 import { day } from "../../ui/clock";
 import type { ResultDoc } from "../../api/client";
 
 /** What the printed card says besides the card: which plan, which pack, which supply, which stops were accepted, the notes of its family, what to do when it burns. */
-export function PrintHead({ name, result }: { name: string; result: ResultDoc }) {
+export const PrintHead = memo(function PrintHead({ name, result }: { name: string; result: ResultDoc }) {
   const grave = result.checks.filter((check) => check.severity !== "note");
   const notes = result.checks.filter((check) => check.severity === "note");
   return (
@@ -31,4 +32,4 @@ export function PrintHead({ name, result }: { name: string; result: ResultDoc })
       )}
     </header>
   );
-}
+});

@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
+import { memo } from "react";
 import type { CurvePoint, ResultDoc } from "../../api/client";
 import { momentAt } from "../../ui/chart/moment";
 import { showSeconds, trimmed } from "../../ui/quantity/parse";
@@ -13,7 +14,7 @@ const LOOKS = { full: [0, 0.25, 0.5, 0.75, 1], short: [0, 0.5, 1] };
 const MANY_TURNS = 6;
 
 /** On paper only: the curve small, and a row for each reading with what is expected and room for what is read. */
-export function PrintRun({ result }: { result: ResultDoc }) {
+export const PrintRun = memo(function PrintRun({ result }: { result: ResultDoc }) {
   const { curve } = result;
   const end_s = curve.at(-1)?.t_s ?? 0;
   if (curve.length < 2 || !result.settings) return null;
@@ -80,4 +81,4 @@ export function PrintRun({ result }: { result: ResultDoc }) {
       </table>
     </section>
   );
-}
+});

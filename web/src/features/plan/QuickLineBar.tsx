@@ -6,11 +6,8 @@ import { answered, api, type QuickLine, type SourceDoc } from "../../api/client"
 import { withKind } from "../../ui/documents/kinds";
 import { CHEMISTRY_OPTIONS, KIND_WORDS } from "../../ui/words";
 import { anotherThing, changeDraft, currentDraft, type Draft, draftOfLine, goBackTo, setDraft, useDraft } from "./draft";
-import { useSettled } from "./useAnswer";
 
 const EXAMPLE = "6S 4000 lipo, 30 V 5 A bench";
-/** An answer takes a third of a millisecond: only what is typed in one stroke is waited for. */
-const TYPING_MS = 0;
 
 const lineQuery = (text: string) => ({
   queryKey: ["quick-line", text],
@@ -35,7 +32,7 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
   const onAnswer = ({ question }: Question) => {
     setPressed((before) => [...before, question]);
   };
-  const settled = useSettled(text.trim(), TYPING_MS);
+  const said = text.trim();
   const before = useRef<Draft>(undefined);
   // One line is one thing on the bench, however often it is read while it is typed.
   const typed = useRef<number>(undefined);
@@ -44,17 +41,16 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const client = useQueryClient();
-  const draft = useDraft();
-  const read = useQuery({ ...lineQuery(settled), enabled: settled !== "", placeholderData: (previous) => previous });
-  const line = settled === "" ? undefined : read.data;
+  const read = useQuery({ ...lineQuery(said), enabled: said !== "", placeholderData: (previous) => previous });
+  const line = said === "" ? undefined : read.data;
   const fresh = line !== undefined && !read.isPlaceholderData;
 
   useEffect(() => {
     // What was kept with Enter is not read over: it may be changed by then.
-    if (!fresh || !line.plan.pack || text.trim() !== settled || applied.current === settled) return;
-    applied.current = settled;
+    if (!fresh || !line.plan.pack || applied.current === said) return;
+    applied.current = said;
     setDraft(draftOfLine(line, typed.current), "line");
-  }, [fresh, line, settled, text]);
+  }, [fresh, line, said]);
 
   const back = () => {
     if (before.current) goBackTo(before.current);
@@ -76,10 +72,6 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
     setText("");
     setKept(line.not_understood.length + line.questions.length > 0 ? { line, of } : undefined);
   };
-  const asked = kept && draft?.of === kept.of ? kept.line : undefined;
-  const left = asked?.questions.filter((question) => !pressed.includes(question.question) && !isAnswered(question, asked, draft?.document)) ?? [];
-  const open = asked && left.length + asked.not_understood.length > 0 ? asked : undefined;
-
   return (
     <>
       <Input
@@ -120,27 +112,40 @@ export function QuickLineBar({ inputRef }: { inputRef: React.RefObject<InputRef 
           </span>
         </div>
       )}
-      {text === "" && open && (
-        <div className="line-read" role="status">
-          <div className="line-pieces">
-            <Lost line={open} />
-            {left.map((question) => (
-              <Asked key={question.question} question={question} onAnswer={onAnswer} />
-            ))}
-          </div>
-          <span className="line-actions">
-            <Button
-              size="small"
-              onClick={() => {
-                setKept(undefined);
-              }}
-            >
-              Leave it
-            </Button>
-          </span>
-        </div>
+      {text === "" && kept && (
+        <LeftOpen
+          kept={kept}
+          pressed={pressed}
+          onAnswer={onAnswer}
+          onLeave={() => {
+            setKept(undefined);
+          }}
+        />
       )}
     </>
+  );
+}
+
+/** What a kept line left open, until the plan on the bench answers it or is another. */
+function LeftOpen({ kept, pressed, onAnswer, onLeave }: { kept: Kept; pressed: readonly string[]; onLeave: () => void } & Answering) {
+  const draft = useDraft();
+  const { line } = kept;
+  const left = line.questions.filter((question) => !pressed.includes(question.question) && !isAnswered(question, line, draft?.document));
+  if (draft?.of !== kept.of || left.length + line.not_understood.length === 0) return null;
+  return (
+    <div className="line-read" role="status">
+      <div className="line-pieces">
+        <Lost line={line} />
+        {left.map((question) => (
+          <Asked key={question.question} question={question} onAnswer={onAnswer} />
+        ))}
+      </div>
+      <span className="line-actions">
+        <Button size="small" onClick={onLeave}>
+          Leave it
+        </Button>
+      </span>
+    </div>
   );
 }
 

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { answered, api, OfflineError, type PlanDoc, ProblemError, type ResultDoc, type Schemas } from "../../api/client";
 import { byMark } from "../../api/marks";
 
@@ -18,8 +18,6 @@ export interface Answer {
   failure: string | undefined;
 }
 
-/** What is typed in one stroke is asked once. */
-const TYPING_MS = 0;
 const AGAIN_MS = 2000;
 const NONE: readonly Schemas["FieldProblem"][] = [];
 
@@ -39,8 +37,7 @@ export function shapeOf(document: PlanDoc | undefined, of: number | undefined): 
 /** The core's answer to a plan, asked at every keystroke; a stale answer never replaces a newer one. `of`: which
  * thing on the bench the document is; `pack`: its pack on the shelf as it stands there, whose mark counts. */
 export function useAnswer(document: PlanDoc | undefined, of?: number, pack?: Marked): Answer {
-  const text = useMemo(() => document && JSON.stringify(document), [document]);
-  const asked = useSettled(text, TYPING_MS);
+  const asked = useMemo(() => document && JSON.stringify(document), [document]);
   const shape = shapeOf(document, of);
   const query = useQuery({
     queryKey: ["answer", asked, pack?.id, pack?.version],
@@ -53,10 +50,8 @@ export function useAnswer(document: PlanDoc | undefined, of?: number, pack?: Mar
     refetchInterval: ({ state }) => (state.error instanceof ProblemError || !state.error ? false : AGAIN_MS),
   });
   const [last, setLast] = useState<{ result: ResultDoc; shape: string; of: number | undefined }>();
-  const present = text === asked;
-  if (present && query.data && (query.data !== last?.result || shape !== last.shape)) setLast({ result: query.data, shape, of });
-  const fresh = present ? query.data : undefined;
-  const error = present ? query.error : null;
+  const { data: fresh, error } = query;
+  if (fresh && (fresh !== last?.result || shape !== last.shape)) setLast({ result: fresh, shape, of });
   const wrong = error instanceof ProblemError ? error.problem : undefined;
   const offline = error instanceof OfflineError ? error.message : undefined;
   return {
@@ -66,18 +61,4 @@ export function useAnswer(document: PlanDoc | undefined, of?: number, pack?: Mar
     problems: wrong?.problems ?? NONE,
     failure: offline ?? (wrong && wrong.problems.length === 0 ? wrong.detail : undefined),
   };
-}
-
-/** A value once it has stood for a moment. */
-export function useSettled<T>(value: T, ms: number): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => {
-      setSettled(value);
-    }, ms);
-    return () => {
-      clearTimeout(timer);
-    };
-  }, [value, ms]);
-  return settled;
 }

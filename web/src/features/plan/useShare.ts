@@ -4,7 +4,7 @@ import { type Draft, isChanged } from "./draft";
 import { linkOf } from "./share";
 
 /** Sends a plan: as a link that opens it elsewhere, or as the line of text that makes it. */
-export function useShare(draft: Draft) {
+export function useShare() {
   const feedback = useFeedback();
   const copy = async (text: string, what: string) => {
     try {
@@ -16,12 +16,12 @@ export function useShare(draft: Draft) {
   };
   return {
     /** A saved plan's own address; one that is not saved travels in the link itself. */
-    link: async () => {
+    link: async (draft: Draft) => {
       const { origin } = window.location;
       const saved = draft.id !== undefined && !isChanged(draft);
       await copy(saved ? `${origin}/plan/${draft.id ?? ""}` : await linkOf(draft.document, origin), saved ? "Its address" : "A link that carries the plan");
     },
-    line: async () => {
+    line: async (draft: Draft) => {
       try {
         const { text } = await answered(api.POST("/api/quick-line/of", { body: draft.document }));
         await copy(text, "Its quick line");

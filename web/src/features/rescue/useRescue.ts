@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { answered, api, type JudgementDoc, ProblemError, type RescueResultDoc, type Schemas } from "../../api/client";
 import { keptFor } from "../../api/kept";
 import { type Stored, useRows, useSave } from "../../api/shelves";
-import { useSettled } from "../plan/useAnswer";
+import { useSettled } from "../../ui/useSettled";
 import { adopt, type Case, currentCase, isOver, isUnsaved, readingsOf, rescueOf } from "./case";
 
 const TYPING_MS = 80;

@@ -5,7 +5,7 @@ import { NavLink, useNavigate } from "react-router";
 import { useRows } from "../../api/shelves";
 import { explain } from "../../ui/feedback";
 import { packWords } from "../../ui/words";
-import { useSettled } from "../plan/useAnswer";
+import { useSettled } from "../../ui/useSettled";
 import type { Starting } from "./starting";
 import { logbookQuery } from "./useRun";
 import { countWords, END_OPTIONS, stateWords } from "./words";

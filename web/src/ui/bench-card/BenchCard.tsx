@@ -1,5 +1,5 @@
 import { money, told } from "../preferences";
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import type { ResultDoc, Schemas } from "../../api/client";
 import { showHours, showSeconds, trimmed } from "../quantity/parse";
 import { LIMIT_WORDS } from "../words";
@@ -52,12 +52,21 @@ export function BenchCard({ result, onChange, onStart, before = false }: Props) 
           </span>
         )}
       </div>
-      {settings ? <Figures result={result} settings={settings} /> : <Withheld result={result} />}
-      <Steps steps={result.steps} />
-      <Emergency said={result.emergency} />
+      <Told result={result} />
     </section>
   );
 }
+
+/** All that the card says: drawn anew only for another answer. */
+const Told = memo(function Told({ result }: { result: ResultDoc }) {
+  return (
+    <>
+      {result.settings ? <Figures result={result} settings={result.settings} /> : <Withheld result={result} />}
+      <Steps steps={result.steps} />
+      <Emergency said={result.emergency} />
+    </>
+  );
+});
 
 const VOLTS_WORDS: Record<Schemas["VoltsMeaning"], string> = {
   dialled: "dial",

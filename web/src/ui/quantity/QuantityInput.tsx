@@ -1,7 +1,8 @@
 import { Input } from "antd";
-import { useId, useState } from "react";
+import { type FocusEvent, type KeyboardEvent, memo, useId, useState } from "react";
 import { type Kind, parse, show } from "./parse";
 import { FieldLabel, ShortLabel } from "../terms/FieldLabel";
+import { useStable } from "../useStable";
 import "./quantity.css";
 
 interface Props {
@@ -22,6 +23,9 @@ interface Props {
   written?: (value: number) => string;
 }
 
+/** Drawn anew only where it shows another thing: a plan has many, and one is typed into. */
+const Line = memo(Input);
+
 /** By thumb the keys with figures come up; the unit is the one shown. */
 const BY_TOUCH = typeof window.matchMedia === "function" && window.matchMedia("(pointer: coarse)").matches;
 
@@ -37,7 +41,8 @@ export function QuantityInput({ label, kind, value, assumed, onChange, problem, 
   const wrong = parsed && "wrong" in parsed ? parsed.wrong : undefined;
   const message = wrong ?? problem;
 
-  const type = (next: string) => {
+  const type = useStable(({ target }: { target: { value: string } }) => {
+    const next = target.value;
     setText(next);
     if (next.trim() === "") {
       onChange(undefined);
@@ -45,10 +50,29 @@ export function QuantityInput({ label, kind, value, assumed, onChange, problem, 
     }
     const read = parse(kind, next);
     if ("value" in read) onChange(read.value);
-  };
+  });
+  const enter = useStable(({ target }: FocusEvent<HTMLInputElement>) => {
+    setBefore(settled);
+    target.select();
+  });
+  const escape = useStable((event: KeyboardEvent) => {
+    // What stood there comes back; a second Escape closes what is around.
+    if (event.key !== "Escape" || text === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    setText(undefined);
+    onChange(before);
+  });
+  const leave = useStable(() => {
+    if (wrong && text !== undefined && onElsewhere?.(text)) {
+      // What stood here before the other unit came stands again.
+      onChange(before);
+      setText(undefined);
+    } else if (!wrong) setText(undefined);
+  });
 
   const input = (
-    <Input
+    <Line
       id={id}
       className={standIn === undefined ? "figures" : "figures assumed"}
       variant="underlined"
@@ -61,29 +85,11 @@ export function QuantityInput({ label, kind, value, assumed, onChange, problem, 
       aria-label={bare ? label : undefined}
       aria-invalid={message ? true : undefined}
       aria-describedby={message || hint || standIn !== undefined ? `${id}-more` : undefined}
-      onChange={(event) => {
-        type(event.target.value);
-      }}
       inputMode={BY_TOUCH && kind !== "hours" ? "decimal" : undefined}
-      onFocus={(event) => {
-        setBefore(settled);
-        event.target.select();
-      }}
-      onKeyDown={(event) => {
-        // What stood there comes back; a second Escape closes what is around.
-        if (event.key !== "Escape" || text === undefined) return;
-        event.preventDefault();
-        event.stopPropagation();
-        setText(undefined);
-        onChange(before);
-      }}
-      onBlur={() => {
-        if (wrong && text !== undefined && onElsewhere?.(text)) {
-          // What stood here before the other unit came stands again.
-          onChange(before);
-          setText(undefined);
-        } else if (!wrong) setText(undefined);
-      }}
+      onChange={type}
+      onFocus={enter}
+      onKeyDown={escape}
+      onBlur={leave}
     />
   );
   const spoken = standIn === undefined ? hint : `Not said: ${write(standIn)} is assumed.${hint ? ` ${hint}` : ""}`;

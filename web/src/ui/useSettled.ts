@@ -1,0 +1,15 @@
+import { useEffect, useState } from "react";
+
+/** A value once it has stood for a moment. */
+export function useSettled<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      setSettled(value);
+    }, ms);
+    return () => {
+      clearTimeout(timer);
+    };
+  }, [value, ms]);
+  return settled;
+}
