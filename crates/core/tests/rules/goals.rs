@@ -124,3 +124,23 @@ fn gentle_phosphate_is_ended_by_counted_charge() {
     assert!((result.end.soc - 0.9).abs() < 1e-3);
     assert!((settings.stop_charge_ah.unwrap() - 0.6 * 4.0).abs() < 0.01);
 }
+
+#[test]
+fn a_charge_that_ends_a_twentieth_short_has_stalled() {
+    let ends = |highest_v: f64| {
+        let end = ask(json!({
+            "pack": {"chemistry": "li_ion", "series": 4, "capacity_ah": 10, "start": {"soc": 0.2}},
+            "source": {"kind": "fixed_supply", "voltage_v": highest_v, "max_voltage_v": null, "max_current_a": 5, "overload": "constant_current"},
+        }))
+        .end;
+        (end.reason, end.soc)
+    };
+    let (mut low_v, mut high_v) = (16.0, 16.8);
+    for _ in 0..14 {
+        let middle_v = f64::midpoint(low_v, high_v);
+        if ends(middle_v).0 == EndReason::Stalled { low_v = middle_v } else { high_v = middle_v }
+    }
+    let ((below, below_soc), (above, above_soc)) = (ends(low_v), ends(high_v));
+    assert_eq!((below, above), (EndReason::Stalled, EndReason::Taper));
+    assert!((0.9490..0.9501).contains(&below_soc) && (0.9499..0.9510).contains(&above_soc), "{below_soc} {above_soc}");
+}

@@ -150,3 +150,30 @@ fn no_turn_drives_more_through_a_capacitor_bank_than_its_balancers_shunt() {
         }
     }
 }
+
+#[rstest]
+// Of little current a twentieth, of more half the last digit that a display shows.
+#[case::a_twentieth(0.05, 0.0475)]
+#[case::half_a_digit(0.2, 0.195)]
+fn a_knob_is_turned_to_what_its_display_can_be_trusted_for(#[case] limit_a: f64, #[case] most_a: f64) {
+    let result = ask(json!({
+        "pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 2, "start": {"soc": 0.3}, "balancer": "none"},
+        "source": {"kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 16, "max_current_a": 3, "voltage_step_v": 0.001},
+        "leads": {"output": {"awg": 24, "length_m": 3, "connector_mohm": 500}}, "settings": {"current_a": limit_a},
+    }));
+    let highest_a = result.curve.iter().map(|p| p.current_a).fold(0.0, f64::max);
+    assert!((0.99 * most_a..=1.0005 * most_a).contains(&highest_a), "{highest_a} of {most_a}: {:?}", result.nudges);
+}
+
+#[test]
+fn a_duty_is_turned_to_a_little_less_than_may_flow() {
+    let result = ask(json!({
+        "pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 4, "start": {"soc": 0.3}, "balancer": "none"},
+        "visit_every_min": 20, "cut_off": {"low_v": 13, "high_v": 14.6},
+        "source": {"kind": "fixed_supply", "voltage_v": 19, "max_voltage_v": null, "max_current_a": 10},
+        "charger": {"kind": "pwm", "duty": 0.7, "path_resistance_mohm": 400},
+    }));
+    let may_a = result.settings.as_ref().unwrap().current_a;
+    let highest_a = result.curve.iter().map(|p| p.current_a).fold(0.0, f64::max);
+    assert!((0.9 * may_a / 1.03..=may_a / 1.03).contains(&highest_a), "{highest_a} of {may_a}");
+}

@@ -440,3 +440,42 @@ fn a_clock_set_anew_now_and_then_is_no_file_turned_round(#[case] of_ten: usize, 
     let missing = look(&format!("Time,Voltage,Current\n{text}")).missing;
     assert_eq!(missing.contains(&NEWEST_FIRST.to_owned()), turned, "{missing:?}");
 }
+
+#[rstest]
+#[case::seven_steps_down(8, false)]
+#[case::eight(9, true)]
+fn a_few_lines_are_not_enough_to_call_a_file_turned_round(#[case] lines: u32, #[case] turned: bool) {
+    let text: String = (0..lines).map(|k| format!("{},12.0,2.0\n", 1000 - 10 * k)).collect();
+    let missing = look(&format!("Time,Voltage,Current\n{text}")).missing;
+    assert_eq!(missing.contains(&NEWEST_FIRST.to_owned()), turned, "{missing:?}");
+}
+
+#[rstest]
+#[case::since_1970(1_000_000_001, "unix_seconds")]
+#[case::from_the_beginning(999_999_990, "seconds")]
+fn seconds_of_a_date_are_told_from_seconds_gone_by(#[case] last: u32, #[case] written: &str) {
+    let text = format!("Time,Voltage\n{},12.0\n{last},12.1\n", last - 10);
+    assert_eq!(look(&text).mapping.time.unwrap().code(), written);
+}
+
+#[rstest]
+#[case::nine_of_ten(9, true)]
+#[case::eight_of_ten(8, false)]
+fn a_column_without_a_name_is_the_time_where_nearly_all_of_it_is(#[case] moments: u32, #[case] found: bool) {
+    let text: String = (0..10)
+        .map(|k| {
+            let at = if k < moments { format!("10:00:{:02}", 5 * k) } else { "pause".to_owned() };
+            format!("{at},12.{k},2.0\n")
+        })
+        .collect();
+    let mapping = look(&format!("Seen,Voltage,Current\n{text}")).mapping;
+    assert_eq!(mapping.columns.unwrap()[0].is.map(|is| is.code()), Some(if found { "time" } else { "ignored" }));
+}
+
+#[rstest]
+#[case::the_last_hour_of_a_day("23:59", "clock_minutes")]
+#[case::no_hour_of_a_day("24:00", "clock")]
+fn hours_and_minutes_of_a_day_end_with_it(#[case] last: &str, #[case] written: &str) {
+    let text = format!("Time,Voltage\n23:40,12.0\n23:50,12.1\n{last},12.2\n");
+    assert_eq!(look(&text).mapping.time.unwrap().code(), written);
+}
