@@ -4,7 +4,7 @@ use super::draft::{Draft, Token};
 use super::joints::{is_pack_token, is_source_token, names_a_charger};
 use super::phrases::About;
 use crate::formats::{ChargerDoc, SourceDoc};
-use crate::physics::cell::named;
+use crate::physics::cell::{Chemistry, named};
 
 /// Words before what a pack reads at rest.
 pub(super) const REST_WORDS: &[&str] = &[
@@ -23,6 +23,9 @@ pub(super) const REST_WORDS: &[&str] = &[
     "sitting",
     "stands",
     "standing",
+    "start",
+    "starts",
+    "starting",
 ];
 
 /// Whether words say what a pack reads: `reads 18.9 V`, `pack at 52.9 V`, `now 12.1 V`.
@@ -49,9 +52,17 @@ fn is_limit(tokens: &[Token]) -> bool {
     tokens.iter().any(most) && tokens.iter().filter(|t| t.number.is_some()).all(amps)
 }
 
-/// `float 13.5-13.8 V`: what a label allows, where no supply is named.
+/// `float 13.5-13.8 V`, `13.65 V float`: what it is held at, where no supply is named.
 fn is_standby(tokens: &[Token]) -> bool {
-    tokens.iter().any(|t| t.number.is_none() && t.word == "float") && tokens.iter().any(|t| t.upto.is_some())
+    let float = |t: &Token| t.number.is_none() && matches!(t.word.as_str(), "float" | "standby");
+    tokens.iter().any(float) && tokens.iter().filter(|t| t.number.is_some()).all(|t| t.word == "v")
+}
+
+/// `4 A per pack`.
+fn is_each(tokens: &[Token]) -> bool {
+    let word = |t: &Token, words: &[&str]| t.number.is_none() && words.contains(&t.word.as_str());
+    let amps = |t: &Token| t.number.is_some() && matches!(t.word.as_str(), "a" | "ma");
+    tokens.windows(3).any(|t| amps(&t[0]) && word(&t[1], &["per", "a", "each"]) && word(&t[2], &["pack", "battery"]))
 }
 
 impl Draft {
@@ -61,7 +72,11 @@ impl Draft {
         let kind = pack.chemistry.is_some() || self.lead_acid;
         match token.number {
             Some(_) => matches!(word, "ah" | "mah") && pack.capacity_ah.is_some() && kind,
-            None => kind && self.has_pack() && (named(word).is_some() || matches!(word, "car" | "vehicle" | "starter")),
+            None => {
+                kind && self.has_pack()
+                    && (named(word).is_some_and(|c| c != Chemistry::Lihv)
+                        || matches!(word, "car" | "vehicle" | "starter"))
+            }
         }
     }
 
@@ -90,7 +105,13 @@ impl Draft {
         if tokens.iter().any(|t| t.word == "load") && !packs {
             About::Load
         } else if packs
-            || (!gear && (wants_a_pack || at_rest || limit || tokens.iter().any(of_label) || is_standby(tokens)))
+            || (!gear
+                && (wants_a_pack
+                    || at_rest
+                    || limit
+                    || tokens.iter().any(of_label)
+                    || is_standby(tokens)
+                    || is_each(tokens)))
         {
             About::Pack
         } else if names_a_charger(tokens) {

@@ -4,7 +4,7 @@ use super::draft::{Draft, HIGHEST_CELL_V};
 use super::said::{Choice, Question};
 use crate::formats::LabelVoltageDoc;
 use crate::parts::pack::series_candidates;
-use crate::physics::cell::{Chemistry, profile};
+use crate::physics::cell::{Chemistry, Profile, profile};
 use crate::units::{Kind, show, volts};
 
 impl Draft {
@@ -65,10 +65,19 @@ impl Draft {
 
     /// What was said of one cell, of several packs in a row and of a label's range, once the cells are known.
     pub(super) fn settle_cells(&mut self, questions: &mut Vec<Question>) {
-        if let (Some(count), Some(series)) = (self.in_series, self.pack.series) {
+        if let (Some(count), Some(series), Some(label_v)) = (self.in_series, self.pack.series, self.pack.label_v)
+            && self.all_or_each(count, label_v)
+        {
+            self.ask_all_or_each((count, series), label_v, questions);
+        } else if let (Some(count), Some(series)) = (self.in_series, self.pack.series) {
             self.pack.series = Some(series * count);
             self.pack.label_v = None;
-        } else if let (Some(count), None) = (self.in_series, self.pack.label_v) {
+        } else if let (Some(count), Some(label_v)) = (self.in_series, self.pack.label_v) {
+            // Their cells are not known yet: what they come to together is.
+            let all_v = round(label_v * f64::from(count));
+            self.pack.label_v = Some(all_v);
+            self.meant("/pack/series", format!("{count} of them in series, {}", show(Kind::Voltage, all_v)));
+        } else if let Some(count) = self.in_series {
             // Loose cells one after the other.
             self.pack.series = Some(count);
             questions.retain(|question| question.pointer != "/pack/series");
@@ -79,6 +88,9 @@ impl Draft {
         self.settle_batteries(questions);
         if let (Some(reading_v), Some(series)) = (self.a_cell.reading_v, series) {
             self.cell_near_full(reading_v, series, questions);
+        }
+        if let Some(each_a) = self.each_a {
+            self.settings.current_a = Some(each_a * f64::from(self.pack.packs_in_parallel.unwrap_or(1)));
         }
         if let (Some(charge_v), Some(series)) = (self.a_cell.charge_v, series) {
             self.settings.voltage_v = Some(round(charge_v * series));
@@ -128,6 +140,32 @@ impl Draft {
                 format!("its label: {} to {} {meaning}", show(Kind::Voltage, low), show(Kind::Voltage, high));
             piece.pointer = pointer.to_owned();
         }
+    }
+
+    /// Whether volts beside so many in series may be those of all of them as well as of each, V.
+    fn all_or_each(&self, count: u32, label_v: f64) -> bool {
+        let cell_v = label_v / f64::from(count);
+        let within = |profile: &Profile| (profile.precharge_below_v..=1.01 * profile.full_v).contains(&cell_v);
+        !self.is_lead_battery()
+            && self.pack.series != Some(1)
+            && self.pack.chemistry.and_then(profile).is_some_and(within)
+    }
+
+    /// `3x 18650 in series 12.6 V`, `4x 12.8 V in series`: asked.
+    fn ask_all_or_each(&mut self, (count, series): (u32, u32), label_v: f64, questions: &mut Vec<Question>) {
+        (self.pack.series, self.pack.label_v) = (None, None);
+        let shown = show(Kind::Voltage, label_v);
+        let choice = |label: String, cells: u32| Choice::of(label, "/pack/series", f64::from(cells));
+        questions.push(Question {
+            pointer: "/pack/series".to_owned(),
+            question: format!("{count} in series, {shown}: is that all of them, or each?"),
+            options: Vec::new(),
+            choices: vec![
+                choice(format!("{count} cells, {shown} all together"), count),
+                choice(format!("{shown} each, {} cells", count * series), count * series),
+            ],
+        });
+        self.meant("/pack/series", format!("{count} of them in series, asked below"));
     }
 
     /// Volts that no label of so many of these cells says are asked: they may be what the pack reads.

@@ -69,6 +69,10 @@ pub(super) struct Draft {
     /// Lead, of which kind nobody said.
     pub(super) lead_acid: bool,
     pub(super) source_lead: bool,
+    /// Lithium, of which kind nobody said.
+    pub(super) lithium: bool,
+    /// What each of several packs is charged with, A.
+    pub(super) each_a: Option<f64>,
     /// A label's range that may be for charging or for standing, V.
     pub(super) label_span: Option<(f64, f64)>,
     /// The label of a battery that feeds it, V.

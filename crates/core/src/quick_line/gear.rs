@@ -1,12 +1,29 @@
 //! What is only known of the supply and of what regulates once the whole line was read.
 
 use super::draft::Draft;
-use super::said::Question;
+use super::said::{Choice, Question};
 use super::settle::which_lead;
 use crate::formats::{ChargerDoc, ChargerKind, Overload, SourceDoc, SourceKind};
 use crate::parts::pack::series_candidates;
-use crate::physics::cell::Chemistry;
+use crate::physics::cell::{Chemistry, profile};
 use crate::units::{Kind, show, volts};
+
+/// Asks whose volts those are that stand alone: a supply that so much is said of gives amps, too.
+fn lone_volts(volts: f64) -> Question {
+    Question {
+        pointer: "/pack/start/rest_voltage_v".to_owned(),
+        question: format!(
+            "{}: what the pack reads, what to charge it to, or what the supply gives?",
+            show(Kind::Voltage, volts)
+        ),
+        options: Vec::new(),
+        choices: vec![
+            Choice::of("it reads that", "/pack/start/rest_voltage_v", volts),
+            Choice::of("charge to that", "/settings/voltage_v", volts),
+            Choice::of("the supply gives that", "/source/voltage_v", volts),
+        ],
+    }
+}
 
 impl Draft {
     /// Volts go to the field the kind of supply has.
@@ -26,6 +43,15 @@ impl Draft {
             (Some(SourceKind::Mains), Some(_)) => self.set_wall(),
             (None, Some(v)) if v >= NO_MAINS_V && charger && bare => self.set_wall(),
             _ => {}
+        }
+        if self.source == (SourceDoc { voltage_v: self.source.voltage_v, ..SourceDoc::default() })
+            && !charger
+            && let Some(volts) = self.source.voltage_v.filter(|_| self.has_pack() && self.holds_current.is_none())
+        {
+            self.source.voltage_v = None;
+            questions.push(lone_volts(volts));
+            self.meant("/source/voltage_v", format!("{}, asked below", show(Kind::Voltage, volts)));
+            return;
         }
         let asked = questions.iter().any(|question| question.pointer == "/source/kind");
         if self.source.kind.is_none() && !asked && self.holds_current.is_none() {
@@ -87,6 +113,37 @@ impl Draft {
             }
         }
         self.moved("/charger/output_max_w", pointer);
+    }
+
+    /// A charger's volts are as often what it is made for, or what feeds it, as what it reaches.
+    pub(super) fn settle_charger_volts(&mut self, questions: &mut Vec<Question>) {
+        let (Some(kind), Some(reaches_v)) = (self.charger.kind, self.charger.output_max_v) else { return };
+        if !matches!(kind, ChargerKind::HobbyCharger | ChargerKind::SmartCharger) || self.charger.output_min_v.is_some()
+        {
+            return;
+        }
+        let nominal_v =
+            self.pack.chemistry.and_then(profile).zip(self.pack.series).map(|(p, s)| p.nominal_v * f64::from(s));
+        let shown = show(Kind::Voltage, reaches_v);
+        if self.pack.label_v == Some(reaches_v)
+            || self.is_lead_battery() && nominal_v.is_some_and(|v| (v - reaches_v).abs() < 0.01)
+        {
+            // `12 V charger`: for batteries of that name.
+            self.charger.output_max_v = None;
+            self.meant("/charger/output_max_v", format!("for packs of {shown}"));
+        } else if nominal_v.is_some_and(|nominal_v| reaches_v < nominal_v) && self.source == SourceDoc::default() {
+            self.charger.output_max_v = None;
+            self.meant("/charger/output_max_v", format!("{shown}, asked below"));
+            questions.push(Question {
+                pointer: "/charger/output_max_v".to_owned(),
+                question: format!("{shown} is less than the pack has: what the charger reaches, or what feeds it?"),
+                options: Vec::new(),
+                choices: vec![
+                    Choice::of("that feeds it", "/source/voltage_v", reaches_v),
+                    Choice::of("it reaches that", "/charger/output_max_v", reaches_v),
+                ],
+            });
+        }
     }
 
     /// The cells of a battery that feeds it follow from its label.

@@ -3,13 +3,14 @@
 use super::draft::Draft;
 use super::part::Part;
 use super::phrases::About;
-use super::said::Question;
-use crate::formats::{ChargerKind, SourceKind, Topology};
+use super::said::{Leftover, Question};
+use super::vocabulary::CHARGER_WORDS;
+use crate::formats::{Balancer, ChargerKind, SourceKind, Topology};
 use crate::units::{Kind, show};
 
 const LOAD_VERBS: &[&str] = &[
-    "runs", "running", "drives", "driving", "powers", "powering", "feeds", "feeding", "draws", "drawing", "load",
-    "loads",
+    "run", "runs", "running", "drives", "driving", "powers", "powering", "feeds", "feeding", "draws", "drawing",
+    "load", "loads",
 ];
 
 impl Draft {
@@ -75,9 +76,21 @@ impl Draft {
                 self.charger.input_max_w = Some(watts);
                 self.note(&token, format!("it takes {} at most", show(Kind::Power, watts)), "/charger/input_max_w");
             } else if let Some(volts) = part.figure(n, &["v"]) {
+                let least =
+                    part.beside(n, &["min", "minimum", "least"]).or_else(|| part.beside(word, &["min", "minimum"]));
                 let token = part.take_both(n, word);
-                self.charger.input_max_v = Some(volts);
-                self.note(&token, format!("it takes up to {}", show(Kind::Voltage, volts)), "/charger/input_max_v");
+                if let Some(least) = least {
+                    part.used[least] = true;
+                    self.charger.input_min_v = Some(volts);
+                    self.note(
+                        &token,
+                        format!("it takes no less than {}", show(Kind::Voltage, volts)),
+                        "/charger/input_min_v",
+                    );
+                } else {
+                    self.charger.input_max_v = Some(volts);
+                    self.note(&token, format!("it takes up to {}", show(Kind::Voltage, volts)), "/charger/input_max_v");
+                }
             }
         }
     }
@@ -105,7 +118,7 @@ impl Draft {
             match (here.as_str(), next.as_str()) {
                 // What packs are joined by turns no volts into others.
                 ("board", _) if part.says(&["parallel"]) => {
-                    part.take(n, n);
+                    part.take(n - usize::from(n > 0 && part.word(n - 1) == "parallel"), n);
                 }
                 ("wall" | "plug", "wart" | "adapter" | "adaptor" | "brick" | "supply") => {
                     let token = part.take(n, n + 1);
@@ -125,6 +138,10 @@ impl Draft {
                     let token = part.take(n, end);
                     self.source.kind = Some(SourceKind::FixedSupply);
                     self.note(&token, "a fixed supply".to_owned(), "/source/kind");
+                }
+                // A lamp stands in the way, however it is joined.
+                ("series", _) if part.says(&["lamp", "bulb"]) => {
+                    part.take(n, n);
                 }
                 ("pwm", _) => {
                     let token = part.take(n, n);
@@ -186,6 +203,44 @@ impl Draft {
         }
     }
 
+    /// `2 A balancer`, `balance current 0.3 A`: what levels the cells; `100 A bms`: what the board in the pack lets in.
+    pub(super) fn levelling(&mut self, part: &mut Part<'_>) {
+        for n in 0..part.tokens.len() {
+            let Some(amps) = part.figure(n, &["a", "ma"]) else { continue };
+            let shown = show(Kind::Current, amps);
+            let before_or_after = |part: &Part<'_>, words: &[&str]| {
+                let next = words.contains(&part.word(n + 1)).then_some(n + 1);
+                next.or_else(|| part.word_before(n, words)).filter(|at| !part.used[*at])
+            };
+            if let Some(at) = before_or_after(part, &["balance", "balancer", "balancers", "balancing"]) {
+                let token = part.take_both(n, at);
+                self.pack.balance_current_a = Some(amps);
+                let own = part.says(&["bms"]);
+                self.pack.balancer.get_or_insert(if own { Balancer::BuiltIn } else { Balancer::BalanceLead });
+                self.note(&token, format!("the cells are levelled with {shown}"), "/pack/balance_current_a");
+            } else if let Some(at) = before_or_after(part, &["bms"]) {
+                let token = part.take_both(n, at);
+                self.pack.bms.get_or_insert_default().max_charge_a = Some(amps);
+                self.note(&token, format!("its protection board lets {shown} in"), "/pack/bms/max_charge_a");
+            }
+        }
+    }
+
+    /// `plug 60 A`: what a plug bears is nothing that a supply gives or a pack takes.
+    pub(super) fn plugs(&mut self, part: &mut Part<'_>) {
+        const PLUGS: &[&str] = &["plug", "plugs", "connector", "connectors", "clip", "clips"];
+        for n in 0..part.tokens.len() {
+            if part.figure(n, &["a"]).is_none() {
+                continue;
+            }
+            let beside = [n.checked_sub(1), Some(n + 1)];
+            if let Some(at) = beside.into_iter().flatten().find(|at| PLUGS.contains(&part.word(*at))) {
+                let token = part.take_both(n, at);
+                self.not_understood.push(Leftover { text: token.text });
+            }
+        }
+    }
+
     /// `10 A fuse`: in the lead to the pack.
     pub(super) fn fuse(&mut self, part: &mut Part<'_>) {
         for n in 0..part.tokens.len() {
@@ -224,6 +279,11 @@ impl Draft {
             let unit = part.tokens[n].word.clone();
             let verb = part.word_before(n, LOAD_VERBS).or_else(|| part.word_after(n, &["load", "loads"]));
             let Some(verb) = verb else { continue };
+            // `feeding a 250 W charger`.
+            let after = (n + 1..part.tokens.len()).find(|k| part.tokens[*k].number.is_none());
+            if after.is_some_and(|k| CHARGER_WORDS.contains(&part.word(k))) {
+                continue;
+            }
             let token = part.take_both(n, verb);
             if unit.ends_with('w') {
                 self.load.power_w = Some(value);

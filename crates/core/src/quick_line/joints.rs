@@ -7,12 +7,19 @@ use crate::physics::cell::named;
 
 /// Words after which a supply, a charger or a battery may come in.
 const JOINTS: &[&str] = &["from", "off", "on", "with", "through", "via", "using", "by"];
+/// What a battery does to a charger, and a pack to its load.
+const FEEDING: &[&str] = &["feeding", "feeds", "powering", "powers", "running", "runs", "driving", "drives"];
 /// Words after which something of another sort may come in than what stands before them.
 const AND: &[&str] = &["between", "and", "into", "to", "for"];
 
 /// A part cut where words say that something else comes in: `on a usb port`, `through a charger`, `from 12 V 10 A`,
 /// `a lamp between 13.8 V 5 A and 12 V 7 Ah`.
 pub(super) fn stretches(tokens: &[Token]) -> Vec<Vec<Token>> {
+    joined(tokens).iter().flat_map(|stretch| gear_apart(stretch)).collect()
+}
+
+/// Cut where a word says that something else comes in.
+fn joined(tokens: &[Token]) -> Vec<Vec<Token>> {
     let joint = |t: &Token, words: &[&str]| t.number.is_none() && words.contains(&t.word.as_str());
     let any_joint = |t: &Token| joint(t, JOINTS) || joint(t, AND);
     let mut out: Vec<Vec<Token>> = vec![Vec::new()];
@@ -24,7 +31,12 @@ pub(super) fn stretches(tokens: &[Token]) -> Vec<Vec<Token>> {
         let cut = begun
             && if joint(token, JOINTS) {
                 ahead.iter().any(|t| is_source_token(t) || is_capacity(t) || (is_charger_word(t) && !joins(before, t)))
-                    || (matches!(token.word.as_str(), "from" | "off" | "by") && is_feed(ahead))
+                    || ahead.iter().any(is_ohm)
+                    || (matches!(token.word.as_str(), "from" | "off" | "by")
+                        && (is_feed(ahead) || is_vehicle(ahead) || (is_volts(ahead) && before.iter().any(is_ohm))))
+                    || (token.word == "with" && is_feed(ahead) && before.iter().any(is_lamp))
+            } else if joint(token, FEEDING) {
+                names_a_charger(ahead)
             } else {
                 joint(token, AND) && another_comes_in(before, ahead)
             };
@@ -38,6 +50,45 @@ pub(super) fn stretches(tokens: &[Token]) -> Vec<Vec<Token>> {
     out
 }
 
+/// A supply and what regulates, said one after the other without a word between: `usb 5 V 2 A boost`,
+/// `24 V 15 A psu 300 W charger`. What stands between their names belongs to the first where that has no figure
+/// before its name or the second has one after its own, else to the second.
+fn gear_apart(stretch: &[Token]) -> Vec<Vec<Token>> {
+    const SUPPLIES: &[&str] = &[
+        "supply",
+        "supplies",
+        "psu",
+        "psus",
+        "brick",
+        "bricks",
+        "adapter",
+        "adaptor",
+        "usb",
+        "usb-c",
+        "port",
+        "pd",
+        "bench",
+        "generator",
+    ];
+    let whole = || vec![stretch.to_vec()];
+    let supply = |t: &Token| t.number.is_none() && SUPPLIES.contains(&t.word.as_str());
+    let regulates = |t: &Token| is_charger_word(t) && !matches!(t.word.as_str(), "linear" | "cc" | "board");
+    let (Some(source), Some(charger)) = (stretch.iter().position(supply), stretch.iter().position(regulates)) else {
+        return whole();
+    };
+    let figure = |t: &Token| t.number.is_some() && matches!(t.word.as_str(), "v" | "a" | "ma" | "w" | "kw");
+    let (first, second) = (source.min(charger), source.max(charger));
+    // Words of one thing stand side by side: `bench supply`, `smart charger`.
+    let alike = |t: &Token| if first == source { supply(t) } else { is_charger_word(t) };
+    let first_end = first + stretch[first..second].iter().take_while(|t| alike(t)).count();
+    if !stretch[first_end..second].iter().any(figure) {
+        return whole();
+    }
+    let own = stretch[..first].iter().rev().take_while(|t| !is_pack_token(t)).any(figure);
+    let at = if !own || stretch[second..].iter().any(figure) { second } else { first_end };
+    vec![stretch[..at].to_vec(), stretch[at..].to_vec()]
+}
+
 /// Whether a stretch says what feeds the charge though it names no supply: `from 12 V 10 A`, or `12 V 1 A` before
 /// `through 39 ohm`.
 pub(super) fn feeds(stretch: &[Token], next: Option<&[Token]>) -> bool {
@@ -45,16 +96,50 @@ pub(super) fn feeds(stretch: &[Token], next: Option<&[Token]>) -> bool {
         tokens.first().is_some_and(|t| t.number.is_none() && words.contains(&t.word.as_str()))
     };
     let fed_on = next.is_some_and(|next| first(next, &["through", "via", "with", "using"]) && names_what_limits(next));
+    // `car battery 12 V 70 Ah feeding a 250 W charger`
+    if next.is_some_and(|next| first(next, FEEDING) && names_a_charger(next)) {
+        return stretch.iter().any(|t| is_capacity(t) || t.word == "v");
+    }
     let named = stretch.iter().any(|t| is_source_token(t) || is_charger_word(t) || is_pack_token(t));
+    if first(stretch, &["with"]) && is_feed(stretch) && !named {
+        return true;
+    }
     if first(stretch, &["from", "off", "by"]) {
-        is_feed(stretch) && !named || stretch.iter().any(is_capacity)
+        (is_feed(stretch) || is_volts(stretch) || is_vehicle(stretch)) && !named
+            || stretch.iter().any(is_capacity)
+            || names_a_battery(stretch)
     } else {
         fed_on && is_feed(stretch) && !named
     }
 }
 
 fn names_what_limits(tokens: &[Token]) -> bool {
-    names_a_charger(tokens) || tokens.iter().any(|t| t.number.is_some() && t.word == "ohm")
+    names_a_charger(tokens) || tokens.iter().any(is_ohm)
+}
+
+fn is_ohm(token: &Token) -> bool {
+    token.number.is_some() && token.word == "ohm"
+}
+
+fn is_lamp(token: &Token) -> bool {
+    token.number.is_none() && matches!(token.word.as_str(), "lamp" | "lamps" | "bulb" | "bulbs")
+}
+
+/// `12 V car`.
+fn is_vehicle(tokens: &[Token]) -> bool {
+    tokens.iter().any(|t| t.number.is_none() && matches!(t.word.as_str(), "car" | "vehicle"))
+}
+
+/// `6S battery`.
+fn names_a_battery(tokens: &[Token]) -> bool {
+    tokens.iter().any(|t| t.number.is_none() && t.word == "battery")
+        && tokens.iter().any(|t| t.number.is_some() && t.word == "s")
+}
+
+/// Volts, and no other figure.
+fn is_volts(tokens: &[Token]) -> bool {
+    let mut figures = tokens.iter().filter(|t| t.number.is_some()).peekable();
+    figures.peek().is_some() && figures.all(|t| t.word == "v")
 }
 
 /// Whether what follows is of a sort that was not spoken of yet.
@@ -64,6 +149,7 @@ fn another_comes_in(before: &[Token], ahead: &[Token]) -> bool {
     (has(ahead, is_source_token) && !has(before, is_source_token))
         || (has(ahead, is_charger_word) && !has(before, is_charger_word))
         || (has(ahead, is_of_a_battery) && gear(before) && !has(before, is_of_a_battery))
+        || (has(ahead, is_of_a_battery) && before.first().is_some_and(|t| t.number.is_none() && t.word == "from"))
 }
 
 /// `in parallel on a board`: what packs are joined by turns no volts into others.
@@ -84,7 +170,7 @@ fn is_capacity(token: &Token) -> bool {
 
 fn is_of_a_battery(token: &Token) -> bool {
     match token.number {
-        Some(_) => matches!(token.word.as_str(), "s" | "ah" | "mah" | "wh" | "kwh"),
+        Some(_) => matches!(token.word.as_str(), "s" | "ah" | "mah" | "wh" | "kwh" | "f"),
         None => named(&token.word).is_some(),
     }
 }
@@ -111,9 +197,14 @@ pub(super) fn is_source_token(token: &Token) -> bool {
 pub(super) fn names_a_charger(tokens: &[Token]) -> bool {
     let says = |word: &str| tokens.iter().any(|t| t.number.is_none() && t.word == word);
     let supply = tokens.iter().any(is_source_token);
+    if tokens.iter().any(is_ohm) {
+        return true;
+    }
     tokens.iter().filter(|t| is_charger_word(t)).any(|t| match t.word.as_str() {
         "linear" | "cc" | "cc/cv" | "cc-cv" | "cccv" => !supply,
         "board" => !says("parallel"),
+        // `16 V 58 F module`: cells in a case.
+        "module" => !tokens.iter().any(|t| t.number.is_some() && t.word == "f"),
         _ => true,
     })
 }

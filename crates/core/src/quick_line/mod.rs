@@ -7,6 +7,7 @@
 mod about;
 mod cells;
 mod draft;
+mod figures;
 mod gear;
 mod gear_phrases;
 mod joints;
@@ -18,6 +19,7 @@ mod settle;
 mod tokens;
 mod twice;
 mod vocabulary;
+mod wishes;
 mod write;
 
 use crate::formats::{
@@ -26,17 +28,20 @@ use crate::formats::{
 };
 use crate::physics::cell::{Chemistry, named, profile};
 use crate::units::{Kind, show};
-use about::{REST_WORDS, names_a_battery};
+use about::names_a_battery;
 use draft::{Draft, HIGHEST_CELL_V, Token};
 use joints::{feeds, is_pack_token, is_source_token, names_a_charger, stretches};
 use label::{range, way};
 use part::Part;
 use phrases::About;
 pub use said::{Choice, Leftover, Question, QuickLine, Understood};
-use settle::{is_lead_word, which_lead};
+use settle::{is_lead_word, which_chemistry, which_lead};
 use tokens::{parts, tokens};
 use vocabulary::FILLER;
 pub use write::line_of;
+
+/// What walls give, V.
+const WALL_V: &[f64] = &[100.0, 110.0, 115.0, 117.0, 120.0, 125.0, 127.0, 220.0, 230.0, 240.0];
 
 /// Reads a line. Never fails: what it cannot place comes back in `not_understood`.
 ///
@@ -90,7 +95,10 @@ impl Draft {
         let another =
             (about == About::Source && self.has_pack() || about == About::Pack && whole) && names_a_battery(&left);
         let holds = feeds && left.iter().any(|t| t.number.is_some() && matches!(t.word.as_str(), "ah" | "mah"));
-        if another || holds || about == About::Pack && left.iter().any(|token| self.is_another(token)) {
+        if another
+            || holds
+            || about == About::Pack && !phrases.says(&["pack"]) && left.iter().any(|token| self.is_another(token))
+        {
             self.battery(&left);
             return;
         }
@@ -217,7 +225,7 @@ impl Draft {
         }
     }
 
-    fn has_pack(&self) -> bool {
+    pub(super) fn has_pack(&self) -> bool {
         self.pack.chemistry.is_some() || self.pack.series.is_some() || self.pack.capacity_ah.is_some()
     }
 
@@ -230,17 +238,26 @@ impl Draft {
             return self.note(token, "lead, asked below which".to_owned(), "/pack/chemistry");
         }
         if let Some(chemistry) = named(&token.word) {
-            self.pack.chemistry = Some(chemistry);
+            self.chemistry_said(chemistry);
             let name = profile(chemistry).map_or("custom", |p| p.name);
             return self.note(token, name.to_owned(), "/pack/chemistry");
         }
-        let practice = if token.word == "gently" { "gentle" } else { token.word.as_str() };
+        let gently = matches!(token.word.as_str(), "gently" | "slow" | "slowly");
+        let practice = if gently { "gentle" } else { token.word.as_str() };
         if let Some(practice) = Practice::from_code(practice) {
             self.practice = Some(practice);
             return self.note(token, format!("practice {}", practice.code()), "/practice");
         }
         match token.word.as_str() {
-            "bench" => {
+            "lithium" => {
+                self.lithium = true;
+                self.note(token, "lithium, asked below which".to_owned(), "/pack/chemistry")
+            }
+            "bms" => {
+                self.pack.bms.get_or_insert_default();
+                self.note(token, "it has a protection board".to_owned(), "/pack/bms")
+            }
+            "bench" | "lab" => {
                 self.source.kind = Some(SourceKind::BenchSupply);
                 self.note(token, "a bench supply".to_owned(), "/source/kind")
             }
@@ -264,18 +281,21 @@ impl Draft {
                 self.source.kind = Some(SourceKind::AdjustableSupply);
                 self.note(token, "an adjustable supply without current limit".to_owned(), "/source/kind")
             }
-            "port" | "usb" | "usb-c" | "type-c" => {
+            "port" | "pd" | "usb" | "usb-c" | "type-c" => {
                 self.source.kind = Some(SourceKind::RegulatedPort);
                 self.note(token, "a regulated port".to_owned(), "/source/kind")
             }
-            "mains" | "wall" | "outlet" => {
+            "mains" | "wall" | "outlet" | "generator" => {
                 self.source.kind = Some(SourceKind::Mains);
                 self.note(token, "from the wall".to_owned(), "/source/kind")
             }
             "linear" if has_source && self.charger.kind.is_none() => true,
+            "module" if self.farads.is_some() && self.charger.kind.is_none() => true,
             "charger" | "smart" | "buck" | "boost" | "module" | "converter" | "board" | "regulator" | "linear"
-            | "lamp" | "lamps" | "bulb" | "bulbs" | "cc" | "resistor" | "dcdc" | "dc-dc" => self.charger_word(token),
-            "balance" | "balanced" | "balancer" => {
+            | "linear-charger" | "lamp" | "lamps" | "bulb" | "bulbs" | "cc" | "resistor" | "dcdc" | "dc-dc" => {
+                self.charger_word(token)
+            }
+            "balance" | "balanced" | "balancer" | "balancers" | "balancing" => {
                 self.pack.balancer = Some(Balancer::BalanceLead);
                 self.note(token, "the charger levels the cells".to_owned(), "/pack/balancer")
             }
@@ -318,7 +338,7 @@ impl Draft {
         }
         let (kind, meaning) = match token.word.as_str() {
             "smart" => (ChargerKind::SmartCharger, "a charger that runs by itself"),
-            "linear" => (ChargerKind::LinearModule, "a linear module"),
+            "linear" | "linear-charger" => (ChargerKind::LinearModule, "a linear module"),
             "lamp" | "lamps" | "bulb" | "bulbs" => (ChargerKind::Lamp, "a lamp as limiter"),
             "resistor" => (ChargerKind::Resistor, "a resistor as limiter"),
             "dcdc" | "dc-dc" => (ChargerKind::DcDc, "a module that turns volts into others"),
@@ -338,171 +358,14 @@ impl Draft {
         self.note(token, meaning.to_owned(), "/charger/kind")
     }
 
-    /// A figure of what regulates.
-    fn charger_figure(&mut self, token: &Token, value: f64) -> bool {
-        let lamp = self.charger.kind == Some(ChargerKind::Lamp);
-        match token.word.as_str() {
-            "a" | "ma" => {
-                self.charger.output_max_a = Some(value);
-                self.note(token, format!("the charger gives {}", show(Kind::Current, value)), "/charger/output_max_a")
-            }
-            "w" | "kw" => {
-                self.charger.output_max_w = Some(value);
-                self.note(token, format!("the charger gives {}", show(Kind::Power, value)), "/charger/output_max_w")
-            }
-            "v" if lamp => {
-                self.charger.lamp_rated_v = Some(value);
-                self.note(token, format!("a lamp for {}", show(Kind::Voltage, value)), "/charger/lamp_rated_v")
-            }
-            "v" => {
-                self.charger.output_max_v = Some(value);
-                self.note(token, format!("the charger reaches {}", show(Kind::Voltage, value)), "/charger/output_max_v")
-            }
-            _ => false,
-        }
-    }
-
-    /// A figure of the lead to the pack.
-    fn lead_figure(&mut self, token: &Token, value: f64) -> bool {
-        match token.word.as_str() {
-            "awg" => {
-                self.lead.awg = Some(value);
-                self.note(token, format!("a lead of {}", show(Kind::Gauge, value)), "/leads/output/awg")
-            }
-            "mm2" => {
-                self.lead.area_mm2 = Some(value);
-                self.note(token, format!("a lead of {}", show(Kind::Area, value)), "/leads/output/area_mm2")
-            }
-            _ => {
-                self.lead.length_m = Some(value);
-                self.note(token, format!("the lead is {} long", show(Kind::Length, value)), "/leads/output/length_m")
-            }
-        }
-    }
-
-    fn quantity(&mut self, token: &Token, number: f64, role: About, before: &str) -> bool {
-        let scaled = token.in_base(number);
-        match (role, token.word.as_str()) {
-            (_, "awg" | "mm2" | "m" | "cm" | "ft" | "inch") => self.lead_figure(token, scaled),
-            (About::Charger, _) => self.charger_figure(token, scaled),
-            (_, "v" | "mv") => self.volts(token, scaled, role, before),
-            (About::Load, "a" | "ma") => {
-                self.load.current_a = Some(scaled);
-                self.note(token, format!("the load draws {}", show(Kind::Current, scaled)), "/load/current_a")
-            }
-            (About::Load, "w" | "kw") => {
-                self.load.power_w = Some(scaled);
-                self.note(token, format!("the load draws {}", show(Kind::Power, scaled)), "/load/power_w")
-            }
-            (_, "a" | "ma") => self.amps(token, scaled, before),
-            (_, "w" | "kw") => {
-                self.source.max_power_w = Some(scaled);
-                self.note(token, format!("the supply gives {}", show(Kind::Power, scaled)), "/source/max_power_w")
-            }
-            (About::Load, _) => false,
-            (_, "s") if number.fract() == 0.0 && (1.0..=200.0).contains(&number) => {
-                self.pack.series = Some(number as u32);
-                self.note(token, format!("{number} cells in series"), "/pack/series")
-            }
-            (_, "p") if number.fract() == 0.0 && number >= 1.0 => {
-                self.side_by_side = Some(number as u32);
-                self.counted_in |= before == "s";
-                // Beside a count in series it belongs to one pack, whose capacity counts it already.
-                self.note(
-                    token,
-                    format!("{number} cells in parallel, counted in the capacity"),
-                    "/pack/packs_in_parallel",
-                )
-            }
-            (_, "ah" | "mah") => {
-                self.pack.capacity_ah = Some(scaled);
-                self.note(token, show(Kind::Charge, scaled), "/pack/capacity_ah")
-            }
-            (_, "wh" | "kwh") => {
-                self.pack.energy_wh = Some(scaled);
-                self.note(token, show(Kind::Energy, scaled), "/pack/energy_wh")
-            }
-            (_, "f") => {
-                self.farads = Some((self.understood.len(), number));
-                self.note(token, format!("{} each", show(Kind::Capacitance, number)), "/pack/capacitance_f")
-            }
-            (_, "mohm") => {
-                self.pack.resistance_mohm = Some(number);
-                self.note(token, show(Kind::Resistance, number), "/pack/resistance_mohm")
-            }
-            (_, "°c") => {
-                self.pack.temperature_c = Some(number);
-                self.note(token, format!("the pack is at {}", show(Kind::Temperature, number)), "/pack/temperature_c")
-            }
-            (_, "%") if before == "to" && (1.0..=100.0).contains(&number) => {
-                self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Soc), soc: Some(number / 100.0) });
-                self.note(token, format!("charge to {number} %"), "/pack/goal")
-            }
-            (_, "%") if (0.0..=100.0).contains(&number) => {
-                self.start.soc = Some(number / 100.0);
-                self.note(token, format!("starts at {number} %"), "/pack/start/soc")
-            }
-            (About::Pack, "") if REST_WORDS.contains(&before) && token.text.contains(['.', ',']) => {
-                self.volts(token, number, role, before)
-            }
-            (About::Pack, "") => self.bare(token, number),
-            _ => false,
-        }
-    }
-
-    fn volts(&mut self, token: &Token, volts: f64, role: About, before: &str) -> bool {
-        let shown = show(Kind::Voltage, volts);
-        match role {
-            About::Pack if REST_WORDS.contains(&before) => {
-                self.start.rest_voltage_v = Some(volts);
-                self.note(token, format!("{shown} at rest"), "/pack/start/rest_voltage_v")
-            }
-            About::Pack if self.pack.label_v.is_some_and(|label_v| (1.05..1.3).contains(&(volts / label_v))) => {
-                self.note(token, format!("{shown} when full"), "/pack/label_v")
-            }
-            About::Pack => {
-                self.pack.label_v = Some(volts);
-                self.note(token, format!("{shown} on the label"), "/pack/label_v")
-            }
-            About::Source if matches!(before, "set" | "at") => {
-                self.settings.voltage_v = Some(volts);
-                self.note(token, format!("charge at {shown}"), "/settings/voltage_v")
-            }
-            About::Source => {
-                self.source.voltage_v = Some(volts);
-                self.note(token, format!("the supply gives {shown}"), "/source/voltage_v")
-            }
-            About::Load | About::Charger => false,
-        }
-    }
-
-    /// Amps beside the supply.
-    fn amps(&mut self, token: &Token, amps: f64, before: &str) -> bool {
-        let shown = show(Kind::Current, amps);
-        match before {
-            _ if matches!(before, "set" | "at") => {
-                self.settings.current_a = Some(amps);
-                self.note(token, format!("charge with {shown}"), "/settings/current_a")
-            }
-            _ => {
-                self.source.max_current_a = Some(amps);
-                self.note(token, format!("the supply gives {shown}"), "/source/max_current_a")
-            }
-        }
-    }
-
-    /// A number whose comma may group thousands or part decimals: asked.
-    fn either(&mut self, token: &Token, role: About) -> bool {
-        let (Some(decimal), Some(grouped)) = (token.number, token.grouped) else { return false };
-        if role == About::Pack && matches!(token.word.as_str(), "ah" | "") {
-            let unit = if token.word.is_empty() { 1e-3 } else { 1.0 };
-            self.ask_capacity(&token.text, [decimal, grouped * unit]);
-            return self.note(token, "a capacity, asked below".to_owned(), "/pack/capacity_ah");
-        }
-        false
-    }
-
     fn finish(mut self) -> QuickLine {
+        if self.start.rest_voltage_v.is_some()
+            || self.start.cell_voltages_v.is_some()
+            || self.a_cell.reading_v.is_some()
+        {
+            // `flat at 8.4 V`: what it reads says how flat.
+            self.start.soc = None;
+        }
         self.settle_farads();
         self.settle_capacity();
         self.settle_parallel();
@@ -519,19 +382,18 @@ impl Draft {
                 // They all have the same cells to a label.
                 self.settle_series(Chemistry::LeadAgm, &mut questions);
             }
-            None => questions.push(Question {
-                pointer: "/pack/chemistry".to_owned(),
-                question: "Which chemistry is the pack?".to_owned(),
-                options: Chemistry::ALL
-                    .iter()
-                    .filter(|c| **c != Chemistry::Custom)
-                    .map(|c| c.code().to_owned())
-                    .collect(),
-                choices: Vec::new(),
-            }),
+            None => {
+                if questions.iter().all(|question| question.pointer != "/pack/chemistry") {
+                    questions.push(which_chemistry(self.lithium));
+                }
+                if self.loose_cells.is_some() && self.pack.series.is_none() {
+                    questions.push(self.how_many_in_series());
+                }
+            }
             Some(chemistry) => self.settle_series(chemistry, &mut questions),
         }
         self.settle_cells(&mut questions);
+        self.settle_charger_volts(&mut questions);
         self.settle_twice(&mut questions);
         let pack = &self.pack;
         let asked = questions.iter().any(|question| question.pointer == "/pack/capacity_ah");
@@ -559,7 +421,7 @@ impl Draft {
             self.pack.start = Some(self.start);
         }
         plan.pack = said(self.pack == PackDoc::default()).then_some(self.pack);
-        if plan.source.is_none() && plan.load.is_none() {
+        if plan.source.is_none() && (plan.load.is_none() || plan.charger.is_some()) {
             questions.push(Question {
                 pointer: "/source".to_owned(),
                 question: if plan.charger.is_some() {

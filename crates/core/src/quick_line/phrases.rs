@@ -7,7 +7,7 @@ use super::draft::{Draft, HIGHEST_CELL_V, Token};
 use super::part::Part;
 use super::said::Question;
 use super::vocabulary::WARMTH;
-use crate::formats::{GoalDoc, GoalKind, LabelVoltageDoc, Wiring};
+use crate::formats::{LabelVoltageDoc, Wiring};
 use crate::units::{Kind, from_fahrenheit, show};
 
 /// What a part is mostly about, as far as phrases need it.
@@ -21,18 +21,19 @@ pub(super) enum About {
 
 const READ_WORDS: &[&str] = &[
     "at", "reads", "reading", "read", "rest", "resting", "measured", "measures", "now", "is", "are", "from", "sits",
-    "stands",
+    "stands", "start", "starts", "starting",
 ];
 /// Two volts may be a label's own and its full one.
 const SHORTEST_ROW: usize = 3;
 const CELL_WORDS: &[&str] = &["cell", "cells"];
-const STOP_WORDS: &[&str] = &["stop", "stops", "until", "ends", "end", "cutoff", "cut-off", "taper", "tail"];
 
 impl Draft {
     /// Everything that several words of a part say together.
     pub(super) fn phrases(&mut self, part: &mut Part<'_>, about: About) {
         self.holding(part, about);
         self.fuse(part);
+        self.levelling(part);
+        self.plugs(part);
         self.relay(part);
         self.cells_each(part);
         self.stops(part);
@@ -41,6 +42,9 @@ impl Draft {
             About::Pack => {
                 self.at_rest(part);
                 self.ranges(part);
+                self.volts_from(part);
+                self.stands_at(part);
+                self.each_pack(part);
                 self.told_to_charge(part);
             }
             About::Source => {
@@ -121,9 +125,9 @@ impl Draft {
             if end == n && named_before.is_none() {
                 continue;
             }
-            let wanted = part.word_before(n, &["to", "set", "charge", "dial"]).filter(|_| {
+            let wanted = part.word_before(n, &["to", "set", "charge", "dial", "until", "stop"]).filter(|_| {
                 let before = part.word(n.wrapping_sub(1));
-                matches!(before, "to" | "set" | "with" | "charge" | "dial")
+                matches!(before, "to" | "set" | "with" | "charge" | "dial" | "until" | "stop")
                     || (before == "at" && part.says(&["charge"]))
             });
             let from = wanted.or(named_before).unwrap_or(n);
@@ -147,7 +151,7 @@ impl Draft {
         for n in 0..part.tokens.len() {
             let Some(volts) = part.figure(n, &["v", "mv"]) else { continue };
             let end = match (part.word(n + 1), part.word(n + 2)) {
-                ("at" | "when", "rest" | "resting") => n + 2,
+                ("at" | "when" | "after", "rest" | "resting") => n + 2,
                 ("rest" | "resting" | "now" | "currently" | "measured", _) => n + 1,
                 _ => n,
             };
@@ -159,33 +163,6 @@ impl Draft {
             let token = part.take(from, end);
             self.start.rest_voltage_v = Some(volts);
             self.note(&token, format!("{} at rest", show(Kind::Voltage, volts)), "/pack/start/rest_voltage_v");
-        }
-    }
-
-    /// `stop at 3 A`, `until 14.2 V`, `2 h limit`, `tail current 0.5 A`.
-    fn stops(&mut self, part: &mut Part<'_>) {
-        for n in 0..part.tokens.len() {
-            if !STOP_WORDS.contains(&part.word(n)) || part.used[n] {
-                continue;
-            }
-            let at = part.past_between(n + 1);
-            if let Some(amps) = part.figure(at, &["a", "ma"]) {
-                let token = part.take(n, at);
-                self.settings.stop_current_a = Some(amps);
-                self.note(&token, format!("stop at {}", show(Kind::Current, amps)), "/settings/stop_current_a");
-            } else if let Some(volts) = part.figure(at, &["v"]) {
-                let token = part.take(n, at);
-                self.settings.stop_voltage_v = Some(volts);
-                self.note(&token, format!("stop at {}", show(Kind::Voltage, volts)), "/settings/stop_voltage_v");
-            } else if let Some(share) = part.figure(at, &["%"]).filter(|share| (1.0..=100.0).contains(share)) {
-                let token = part.take(n, at);
-                self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Soc), soc: Some(share / 100.0) });
-                self.note(&token, format!("charge to {share} %"), "/pack/goal");
-            } else if let Some(hours) = part.figure(at, &["h", "min"]) {
-                let token = part.take(n, at);
-                self.settings.time_limit_h = Some(hours);
-                self.note(&token, format!("stop after {}", show(Kind::Hours, hours)), "/settings/time_limit_h");
-            }
         }
     }
 
@@ -220,30 +197,6 @@ impl Draft {
             } else {
                 label.standby = Some([low, high]);
                 self.note(&token, format!("its label: {shown} to stand at"), "/pack/label_voltage_v/standby");
-            }
-        }
-    }
-
-    /// `charge at 14.4 V`, `with 2 A`, `to 14.4 V`: what the person wants.
-    fn told_to_charge(&mut self, part: &mut Part<'_>) {
-        for n in 1..part.tokens.len() {
-            let before = part.word(n - 1);
-            let charge = n >= 2 && matches!(part.word(n - 2), "charge" | "charging" | "set" | "dial");
-            let with_amps = before == "with" && part.says(&["charge"]) && part.figure(n, &["a"]).is_some();
-            let voltage = charge && before == "voltage";
-            let wants = before == "to" || with_amps || voltage || (charge && matches!(before, "at" | "with" | "by"));
-            let from = if charge { n - 2 } else { n - 1 };
-            if !wants || part.word_before(n, &["max", "maximum", "rated"]).is_some() {
-                continue;
-            }
-            if let Some(volts) = part.figure(n, &["v"]) {
-                let token = part.take(from, n);
-                self.settings.voltage_v = Some(volts);
-                self.note(&token, format!("charge to {}", show(Kind::Voltage, volts)), "/settings/voltage_v");
-            } else if let Some(amps) = part.figure(n, &["a"]).filter(|_| charge || with_amps) {
-                let token = part.take(from, n);
-                self.settings.current_a = Some(amps);
-                self.note(&token, format!("charge with {}", show(Kind::Current, amps)), "/settings/current_a");
             }
         }
     }
@@ -304,7 +257,8 @@ impl Draft {
             let spelled = NUMBERS.iter().find(|(word, _)| *word == part.word(n)).map(|(_, count)| *count);
             let times = part.figure(n, &["x"]).filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x));
             let packs = part.figure(n, &[""]).filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x)).filter(|_| {
-                matches!(part.word(n + 1), "packs" | "batteries" | "supplies" | "psus" | "bricks" | "identical")
+                const THINGS: &[&str] = &["packs", "batteries", "supplies", "psus", "bricks", "identical"];
+                THINGS.contains(&part.word(n + 1)) || THINGS.contains(&part.word(n + 2)) && !part.word(n + 1).is_empty()
             });
             Some((n, spelled.or(times.or(packs).map(|x| x as u32))?))
         });

@@ -24,12 +24,45 @@ pub(super) fn which_lead(pointer: &str) -> Question {
     }
 }
 
+/// Asks which chemistry it is, of the lithium ones where that was said.
+pub(super) fn which_chemistry(lithium: bool) -> Question {
+    const LITHIUM: &[Chemistry] = &[Chemistry::Lfp, Chemistry::LiIon, Chemistry::Lipo, Chemistry::Lihv, Chemistry::Lto];
+    let options = if lithium { LITHIUM } else { Chemistry::ALL };
+    Question {
+        pointer: "/pack/chemistry".to_owned(),
+        question: if lithium { "Which kind of lithium pack?" } else { "Which chemistry is the pack?" }.to_owned(),
+        options: options.iter().filter(|c| **c != Chemistry::Custom).map(|c| c.code().to_owned()).collect(),
+        choices: Vec::new(),
+    }
+}
+
 impl Draft {
+    /// A chemistry of the pack: of two, the high-voltage kind is a LiPo too, and others are asked.
+    pub(super) fn chemistry_said(&mut self, chemistry: Chemistry) {
+        let both = |a, b| [a, b].contains(&chemistry) && self.pack.chemistry.is_some_and(|c| [a, b].contains(&c));
+        match self.pack.chemistry {
+            Some(before) if before != chemistry && both(Chemistry::Lipo, Chemistry::Lihv) => {
+                self.pack.chemistry = Some(Chemistry::Lihv);
+            }
+            Some(before) if before != chemistry => {
+                self.pack.chemistry = None;
+                self.asked.push(Question {
+                    pointer: "/pack/chemistry".to_owned(),
+                    question: "Two chemistries are said. Which is the pack?".to_owned(),
+                    options: [before, chemistry].map(|c| c.code().to_owned()).into(),
+                    choices: Vec::new(),
+                });
+            }
+            _ => self.pack.chemistry = Some(chemistry),
+        }
+    }
+
     /// F after a number: farads of a capacitor, else degrees.
     pub(super) fn settle_farads(&mut self) {
         let Some((n, number)) = self.farads.take() else { return };
         let other = self.pack.chemistry.is_some_and(|c| c != Chemistry::Supercap && c != Chemistry::Custom);
-        let holds = self.pack.capacity_ah.is_some() || self.pack.energy_wh.is_some() || self.lead_acid;
+        let holds =
+            self.bare.is_some() || self.pack.capacity_ah.is_some() || self.pack.energy_wh.is_some() || self.lead_acid;
         if !other && !holds {
             self.pack.capacitance_f = Some(number);
             if self.pack.chemistry.is_none() {

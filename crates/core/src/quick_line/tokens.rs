@@ -10,6 +10,8 @@ const LONGEST: usize = 400;
 
 /// Parts between commas and semicolons; a comma inside a number stays.
 pub(super) fn parts(line: &str) -> Vec<String> {
+    // `supply -> module -> pack`, `pack + supply`
+    let line = ["-->", "->", "=>", ">>", " + "].iter().fold(line.to_owned(), |line, arrow| line.replace(arrow, "→"));
     let chars: Vec<char> = line.chars().take(LONGEST).collect();
     let digit = |n: usize| chars.get(n).is_some_and(char::is_ascii_digit);
     let mut parts = vec![String::new()];
@@ -42,10 +44,46 @@ pub(super) fn tokens(part: &str, from: usize) -> Vec<Token> {
             take(&mut out, &piece);
         }
     }
+    join_names(&mut out);
     for (n, token) in out.iter_mut().enumerate() {
         token.at = from + n;
     }
     out
+}
+
+/// Two words that name another thing than each of them: a laptop's charger charges no pack.
+const NAMES: &[(&[&str], &[&str], &str)] = &[
+    (
+        &["laptop", "notebook", "printer", "router", "modem", "led"],
+        &["charger", "supply", "adapter", "adaptor", "brick", "psu", "driver"],
+        "brick",
+    ),
+    (&["phone", "usb", "usb-c", "pd", "tablet"], &["charger", "adapter", "adaptor", "brick", "supply", "port"], "port"),
+    (&["power"], &["bank"], "port"),
+    (&["charge", "solar", "mppt"], &["controller"], "smart"),
+    (&["capacitor", "supercapacitor", "supercap", "ultracap", "cap"], &["module", "bank"], "supercap"),
+    (&["battery"], &["module"], "battery"),
+    (&["linear"], &["charger", "module", "board"], "linear-charger"),
+    (&["sodium"], &["ion"], "sodium-ion"),
+    (&["lithium"], &["ion"], "liion"),
+    (&["lithium"], &["polymer"], "lipo"),
+    (&["iron"], &["phosphate"], "lfp"),
+    (&["hv"], &["lipo", "lipos"], "lihv"),
+    (&["lipo"], &["hv"], "lihv"),
+];
+
+fn join_names(out: &mut Vec<Token>) {
+    let word = |t: &Token, words: &[&str]| t.number.is_none() && words.contains(&t.word.as_str());
+    let mut n = 0;
+    while n + 1 < out.len() {
+        let name = NAMES.iter().find(|(first, second, _)| word(&out[n], first) && word(&out[n + 1], second));
+        if let Some((_, _, name)) = name {
+            let second = out.remove(n + 1);
+            out[n].text = format!("{} {}", out[n].text, second.text);
+            (*name).clone_into(&mut out[n].word);
+        }
+        n += 1;
+    }
 }
 
 /// A word without the marks around it.
@@ -115,8 +153,16 @@ fn number_of(piece: &str) -> Option<(Option<Written>, &str)> {
     quantity.then(|| (written(digits, plain, kind_of(plain)), suffix))
 }
 
-/// `14.4-15.0v`, `14.4v–15v`, `8~16`: its two ends and its unit.
+/// `14.4-15.0v`, `14.4v–15v`, `8~16`, `14.7±0.3v`: its two ends and its unit.
 fn span_of(piece: &str) -> Option<(f64, f64, String)> {
+    if let Some((middle, off)) = piece.split_once('±') {
+        let ((Some(Written::One(middle)), _), (Some(Written::One(off)), unit)) = (number_of(middle)?, number_of(off)?)
+        else {
+            return None;
+        };
+        return (off > 0.0 && off < middle)
+            .then(|| (around(middle, -off), around(middle, off), plain_unit(unit).to_owned()));
+    }
     let cut = piece.char_indices().skip(1).find(|(_, c)| is_dash(*c))?;
     let (before, after) = (&piece[..cut.0], &piece[cut.0 + cut.1.len_utf8()..]);
     let (low, low_unit) = number_of(before)?;
@@ -125,6 +171,11 @@ fn span_of(piece: &str) -> Option<(f64, f64, String)> {
     let (low_unit, high_unit) = (plain_unit(low_unit), plain_unit(high_unit));
     (low >= 0.0 && low < high && (low_unit.is_empty() || low_unit == high_unit))
         .then(|| (low, high, high_unit.to_owned()))
+}
+
+/// A figure and what it may be off by, without the dust of a binary sum.
+fn around(middle: f64, off: f64) -> f64 {
+    ((middle + off) * 1e6).round() / 1e6
 }
 
 /// `c/10`: a tenth of its capacity.
@@ -148,8 +199,12 @@ fn take(out: &mut Vec<Token>, piece: &str) {
     };
     let joins = out.last().is_some_and(|last| last.number.is_some() && last.word.is_empty());
     let unit = plain_unit(&lower);
+    // `1500 x 6`: what is too many to be counted is no count.
+    const MOST_COUNTED: f64 = 100.0;
+    let counts = out.last().and_then(|last| last.number).is_some_and(|n| n <= MOST_COUNTED);
     if joins
         && UNITS.contains(&unit)
+        && (unit != "x" || counts)
         && let Some(last) = out.last_mut()
     {
         last.text = format!("{} {piece}", last.text);
@@ -190,6 +245,11 @@ fn take(out: &mut Vec<Token>, piece: &str) {
         out.push(token(Some(f64::from(times)), "x"));
         return;
     }
+    // `3-cell`
+    if let Some(cells) = lower.strip_suffix("-cell").and_then(|cells| cells.parse::<u32>().ok()) {
+        out.push(token(Some(f64::from(cells)), "s"));
+        return;
+    }
     let awg = lower.strip_prefix("awg").and_then(|rest| rest.parse::<f64>().ok());
     if let Some((number, unit)) = awg.map(|n| (n, "awg")).or(share_of_capacity(&lower).map(|n| (n, "c"))) {
         out.push(token(Some(number), unit));
@@ -199,8 +259,8 @@ fn take(out: &mut Vec<Token>, piece: &str) {
         out.push(Token { upto: Some(high), ..token(Some(low), &unit) });
         return;
     }
-    // A word that merely begins with digits ("18650") and is a chemistry stays a word.
-    let read = number_of(&lower).filter(|_| named(&lower).is_none());
+    // A word that merely begins with digits (`18650`) and is a chemistry or a size of cells stays a word.
+    let read = number_of(&lower).filter(|_| !known(&lower));
     match read {
         Some((Some(Written::One(number)), suffix)) => out.push(token(Some(number), plain_unit(suffix))),
         Some((Some(Written::Either { grouped, decimal }), suffix)) => {
@@ -239,6 +299,10 @@ fn join_span(out: &mut Vec<Token>) {
     let [.., low, between, high] = out.as_slice() else { return };
     let dash = between.number.is_none() && matches!(between.word.as_str(), "-" | "–" | "—" | "~" | "to" | "…");
     let (Some(from), Some(to)) = (low.number, high.number) else { return };
+    let off = between.number.is_none() && matches!(between.word.as_str(), "±" | "+/-" | "+-");
+    // `14.7 ± 0.3 V`
+    let (from, to) = if off { (around(from, -to), around(from, to)) } else { (from, to) };
+    let dash = dash || off;
     let alike = low.word == high.word || (low.word.is_empty() && !high.word.is_empty());
     let volts_or_amps = matches!(high.word.as_str(), "v" | "a");
     let plain = low.upto.is_none() && high.upto.is_none();

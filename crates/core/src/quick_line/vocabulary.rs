@@ -163,6 +163,7 @@ pub(super) const FILLER: &[&str] = &[
     "ebike",
     "e-bike",
     "scooter",
+    "e-scooter",
     "drone",
     "quad",
     "plane",
@@ -176,6 +177,21 @@ pub(super) const FILLER: &[&str] = &[
     "approx",
     "approx.",
     "approximately",
+    "sub-c",
+    "subc",
+    "bank",
+    "14500",
+    "26650",
+    "32650",
+    "32700",
+    "how",
+    "long",
+    "will",
+    "does",
+    "can",
+    "while",
+    "feeding",
+    "feeds",
     "roughly",
     "around",
 ];
@@ -196,6 +212,7 @@ pub(super) const SOURCE_WORDS: &[&str] = &[
     "variable",
     "knob",
     "port",
+    "pd",
     "usb",
     "usb-c",
     "type-c",
@@ -207,6 +224,11 @@ pub(super) const SOURCE_WORDS: &[&str] = &[
     "atx",
     "computer",
     "server",
+    "generator",
+    "lab",
+    "solar",
+    "panel",
+    "alternator",
 ];
 
 pub(super) const CHARGER_WORDS: &[&str] = &[
@@ -219,6 +241,7 @@ pub(super) const CHARGER_WORDS: &[&str] = &[
     "module",
     "converter",
     "linear",
+    "linear-charger",
     "lamp",
     "lamps",
     "bulb",
@@ -248,6 +271,11 @@ const PURPOSES: &[&str] = &[
     "balance",
     "balanced",
     "balancer",
+    "balancers",
+    "balancing",
+    "bms",
+    "lithium",
+    "starting",
     "wire",
     "cable",
     "lead",
@@ -264,6 +292,7 @@ const PURPOSES: &[&str] = &[
     "loads",
     "runs",
     "running",
+    "run",
     "drives",
     "driving",
     "powers",
@@ -302,6 +331,10 @@ const PURPOSES: &[&str] = &[
     "standard",
     "hurry",
     "gently",
+    "slow",
+    "slowly",
+    "plug",
+    "connector",
     "after",
     "when",
     "twin",
@@ -345,8 +378,13 @@ pub(super) fn nearest(word: &str) -> Option<&'static str> {
     }
     const CHEMISTRIES: &[&str] =
         &["lipo", "lihv", "liion", "lifepo", "nimh", "supercap", "flooded", "titanate", "nicad"];
+    // A number is never a slip: `light` is no eight.
+    const NUMBERS: &[&str] = &["two", "three", "four", "five", "six", "seven", "eight", "ten", "twelve"];
     // Words of four letters are a slip away from too many others: `well` is no wall.
-    all().filter(|one| one.len() > SHORTEST).chain(CHEMISTRIES.iter().copied()).find(|one| one_slip(word, one))
+    all()
+        .filter(|one| one.len() > SHORTEST && !NUMBERS.contains(one))
+        .chain(CHEMISTRIES.iter().copied())
+        .find(|one| one_slip(word, one))
 }
 
 /// Whether one letter was left out, put in, changed, or two neighbours swapped.

@@ -63,7 +63,7 @@ fn pack(doc: &PackDoc, plan: &PlanDoc) -> String {
         said.extend(label.cycle.map(|[low, high]| format!("cycle {}-{} V", n(low), n(high))));
         said.extend(label.standby.map(|[low, high]| format!("standby {}-{} V", n(low), n(high))));
     }
-    said.extend((doc.balancer == Some(Balancer::BalanceLead)).then(|| "balanced".to_owned()));
+    said.extend(levelling(doc));
     said.extend(doc.start.as_ref().and_then(start));
     said.extend(doc.goal.as_ref().and_then(|goal| match goal.kind? {
         GoalKind::Full => None,
@@ -77,6 +77,16 @@ fn pack(doc: &PackDoc, plan: &PlanDoc) -> String {
     }
     said.extend(plan.practice.map(|practice| practice.code().to_owned()));
     said.join(" ")
+}
+
+/// What levels the cells, and what the board in the pack lets in.
+fn levelling(doc: &PackDoc) -> Vec<String> {
+    let own = doc.balancer == Some(Balancer::BuiltIn) && doc.balance_current_a.is_some();
+    let board = doc.bms.as_ref().and_then(|bms| bms.max_charge_a);
+    let balancer = doc.balance_current_a.map(|amps| format!("{} A balancer", n(amps)));
+    let balanced = (doc.balancer == Some(Balancer::BalanceLead)).then(|| "balanced".to_owned());
+    let bms = board.map(|amps| format!("bms {} A", n(amps))).or(own.then(|| "bms".to_owned()));
+    bms.into_iter().chain(balancer.or(balanced)).collect()
 }
 
 fn start(doc: &StartDoc) -> Option<String> {
@@ -94,7 +104,8 @@ fn start(doc: &StartDoc) -> Option<String> {
 }
 
 fn source(doc: &SourceDoc) -> String {
-    let mut said: Vec<String> = Vec::new();
+    let battery = doc.kind == Some(SourceKind::Battery);
+    let mut said: Vec<String> = battery.then(|| "from".to_owned()).into_iter().collect();
     said.extend(doc.units.filter(|units| *units > 1).map(|units| format!("{units}x")));
     said.extend(match (doc.min_voltage_v, doc.max_voltage_v) {
         (Some(low), Some(high)) => Some(format!("{}-{} V", n(low), n(high))),
@@ -106,7 +117,7 @@ fn source(doc: &SourceDoc) -> String {
         (doc.max_current_a, "A"),
         (doc.max_power_w, "W"),
     ]));
-    if doc.kind == Some(SourceKind::Battery) {
+    if battery {
         let name = doc.chemistry.and_then(profile).and_then(|profile| profile.named.first());
         said.extend(doc.series.map(|series| format!("{series}S")));
         said.extend(figures(&[(doc.capacity_ah, "Ah")]));
@@ -173,7 +184,8 @@ fn charger(doc: &ChargerDoc) -> String {
     said.extend((doc.has_cc == Some(true)).then(|| "cc".to_owned()));
     said.extend(match (doc.input_min_v, doc.input_max_v) {
         (Some(low), Some(high)) => Some(format!("input {}-{} V", n(low), n(high))),
-        (_, high) => high.map(|v| format!("input {} V", n(v))),
+        (Some(low), None) => Some(format!("min input {} V", n(low))),
+        (None, high) => high.map(|v| format!("input {} V", n(v))),
     });
     said.extend(doc.input_max_a.map(|a| format!("input {} A", n(a))));
     said.extend(doc.input_max_w.map(|w| format!("input {} W", n(w))));

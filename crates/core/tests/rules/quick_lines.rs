@@ -149,12 +149,12 @@ fn a_label_range_says_by_its_volts_what_it_is_for(#[case] line: &str, #[case] po
     assert!(if pointer == "/pack/label_voltage_v" { asked } else { said && !asked }, "{read:?}");
 }
 
-/// A second voltage of a pack is what it stands at when full from 1.05 to 1.3 times the first; else it is another label.
+/// A second voltage of a pack is what it stands at when full from 1.05 to 1.3 times the first; else it is asked.
 #[rstest]
-#[case("10Ah li-ion 36V 37.7V", "37.7 V on the label")]
+#[case("10Ah li-ion 36V 37.7V", "36 V, 37.7 V asked below")]
 #[case("10Ah li-ion 36V 37.9V", "37.9 V when full")]
 #[case("10Ah li-ion 36V 46.7V", "46.7 V when full")]
-#[case("10Ah li-ion 36V 46.9V", "46.9 V on the label")]
+#[case("10Ah li-ion 36V 46.9V", "36 V, 46.9 V asked below")]
 fn a_second_voltage_is_the_full_one_within_what_cells_rise(#[case] line: &str, #[case] meaning: &str) {
     let read = read(line);
     assert!(read.understood.iter().any(|piece| piece.meaning == meaning), "{:?}", read.understood);
@@ -201,4 +201,33 @@ fn from_ninety_volts_on_it_is_the_wall(#[case] line: &str, #[case] kind: &str) {
 #[case("3S 5Ah lipo 3.70V 3.71V 3.72V", Some(vec![3.70, 3.71, 3.72]))]
 fn three_volts_in_a_row_are_readings_of_cells(#[case] line: &str, #[case] cells: Option<Vec<f64>>) {
     assert_eq!(read(line).plan.pack.unwrap().start.and_then(|start| start.cell_voltages_v), cells);
+}
+
+#[rstest]
+// Of a hundred and more of anything nobody speaks: `1500 x 6` are 1500 mAh, six times.
+#[case::a_count("lipo 4S 5Ah 100 x 2 parallel", None)]
+#[case::no_count("lipo 4S 101 x 2 parallel", Some(2))]
+fn what_is_too_many_is_no_count(#[case] line: &str, #[case] packs: Option<u32>) {
+    assert_eq!(read(line).plan.pack.unwrap().packs_in_parallel, packs);
+}
+
+#[rstest]
+#[case::a_cell_may_stand_there("3x 18650 in series 3.5Ah 12.7V", true)]
+#[case::none_does("3x 18650 in series 3.5Ah 12.8V", false)]
+fn volts_of_several_in_series_are_asked_where_they_may_be_all_of_them(#[case] line: &str, #[case] asked: bool) {
+    assert_eq!(asks(line, "/pack/series"), asked);
+}
+
+#[rstest]
+#[case::less_than_the_pack_has("4S 4Ah lipo, charger 14.7V 5A", true)]
+#[case::as_much("4S 4Ah lipo, charger 14.9V 5A", false)]
+fn a_charger_that_reaches_less_than_the_pack_has_is_asked(#[case] line: &str, #[case] asked: bool) {
+    assert_eq!(asks(line, "/charger/output_max_v"), asked);
+}
+
+#[rstest]
+#[case::a_wall("4S 4Ah lipo, charger 240V 50W", Some("mains"))]
+#[case::no_wall("4S 4Ah lipo, charger 200V 50W", None)]
+fn the_volts_of_a_wall_beside_a_charger_feed_it(#[case] line: &str, #[case] kind: Option<&str>) {
+    assert_eq!(read(line).plan.source.and_then(|source| source.kind).map(|kind| kind.code()), kind);
 }

@@ -84,6 +84,8 @@ pub(super) fn profiles() -> Vec<Profile> {
             "edlc",
             "capacitor",
             "capacitors",
+            "cap",
+            "caps",
         ],
         sold: None,
         freezes_c: None,

@@ -200,7 +200,7 @@ pub(super) fn li_ion() -> Profile {
     Profile {
         chemistry: Chemistry::LiIon,
         name: "Li-ion",
-        named: &["liion", "lion", "lithiumion", "18650", "21700"],
+        named: &["liion", "lion", "lithiumion", "18650", "21700", "nmc", "nca", "ncm"],
         // Cells in mAh, packs in Ah.
         sold: Some(Sold { mah_from: 1000.0, ah_below: 100.0 }),
         usual_ah: (0.05, 400.0),
