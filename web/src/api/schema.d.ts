@@ -7948,7 +7948,7 @@ export interface components {
             power_w?: number | null;
         };
         /** @description What a column holds; each quantity says where it was read. */
-        LogColumn: "ignored" | "time" | "date" | "source_v" | "source_a" | "charger_v" | "charger_a" | "charger_ah" | "terminal_v" | "terminal_a" | "bms_v" | "bms_a" | "cell_v" | "temperature_c" | "note";
+        LogColumn: "ignored" | "time" | "date" | "source_v" | "source_a" | "charger_v" | "charger_a" | "charger_ah" | "terminal_v" | "terminal_a" | "discharge_a" | "power_w" | "bms_v" | "bms_a" | "cell_v" | "temperature_c" | "note";
         /** @description One column. */
         LogColumnDoc: {
             /**
@@ -8180,7 +8180,7 @@ export interface components {
         /** @description How the time is written. */
         LogTime: "seconds" | "minutes" | "hours" | "milliseconds" | "clock" | "clock_minutes" | "unix_seconds" | "unix_milliseconds" | "year_first" | "day_first" | "month_first";
         /** @description What a column counts in. */
-        LogUnit: "V" | "mV" | "A" | "mA" | "Ah" | "mAh" | "°C" | "°F";
+        LogUnit: "V" | "mV" | "A" | "mA" | "Ah" | "mAh" | "W" | "°C" | "°F";
         /** @description How long it has been low. */
         LowFor: "hours" | "days" | "weeks" | "unknown";
         /** @description The outlet's circuit. */

@@ -71,6 +71,10 @@ codes! {
         TerminalV = "terminal_v",
         /// Into the pack, A.
         TerminalA = "terminal_a",
+        /// Out of the pack, A: where charging and discharging have a column each.
+        DischargeA = "discharge_a",
+        /// Into the pack, W: amps by its volts, where none are written.
+        PowerW = "power_w",
         /// On the BMS, V.
         BmsV = "bms_v",
         /// On the BMS, A.
@@ -97,6 +101,8 @@ codes! {
         Ah = "Ah",
         /// Milliamp-hours.
         Mah = "mAh",
+        /// Watts.
+        W = "W",
         /// Degrees Celsius.
         C = "°C",
         /// Degrees Fahrenheit.

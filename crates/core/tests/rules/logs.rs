@@ -479,3 +479,51 @@ fn hours_and_minutes_of_a_day_end_with_it(#[case] last: &str, #[case] written: &
     let text = format!("Time,Voltage\n23:40,12.0\n23:50,12.1\n{last},12.2\n");
     assert_eq!(look(&text).mapping.time.unwrap().code(), written);
 }
+
+/// A discharge of 2 h at 6 A, a rest and a charge of 1 h at 5 A, a line a minute, each written in its own way.
+fn there_and_back(header: &str, fields: fn(f64, f64) -> String) -> String {
+    let line = |k: u32| {
+        let amps = if k < 10 {
+            0.0
+        } else if k < 130 {
+            -6.0
+        } else if k < 160 {
+            0.0
+        } else if k < 220 {
+            5.0
+        } else {
+            0.0
+        };
+        let soc = 0.95 - 6.0 / 20.0 * f64::from(k.clamp(10, 130) - 10) / 60.0
+            + 5.0 / 20.0 * f64::from(k.clamp(160, 220) - 160) / 60.0;
+        format!("{},{}\n", 60 * k, fields(13.0 + 0.4 * soc + 0.02 * amps, amps))
+    };
+    format!("Time (s),{header}\n{}", (0..240).map(line).collect::<String>())
+}
+
+#[rstest]
+#[case::a_column_each("Voltage (V),Charge current (A),Discharge current (A)", |v, a: f64| format!("{v:.3},{:.2},{:.2}", a.max(0.0), (-a).max(0.0)))]
+#[case::out_first("Voltage (V),Discharge A,Charge A", |v, a: f64| format!("{v:.3},{:.2},{:.2}", (-a).max(0.0), a.max(0.0)))]
+#[case::the_one_that_comes_out_below_nothing("Voltage (V),Charging current [A],Discharging current [A]", |v, a: f64| format!("{v:.3},{:.2},{:.2}", a.max(0.0), a.min(0.0)))]
+#[case::one_for_both("Voltage (V),Charge/Discharge current (A)", |v: f64, a: f64| format!("{v:.3},{a:.2}"))]
+#[case::watts("Voltage (V),Power (W)", |v: f64, a: f64| format!("{v:.3},{:.3}", v * a))]
+#[case::watts_and_amps("Voltage (V),Current (A),Power (W)", |v: f64, a: f64| format!("{v:.3},{a:.2},{:.0}", 1.2 * v * a))]
+fn what_goes_in_and_what_comes_out_are_both_read(#[case] header: &str, #[case] fields: fn(f64, f64) -> String) {
+    let text = there_and_back(header, fields);
+    let mapping = look(&text).mapping;
+    let mut reader = LogReader::new(&mapping, 0.0, text.as_bytes()).unwrap();
+    let mut history = LogHistory::new(None).unwrap();
+    while let Some(row) = reader.next_row().unwrap() {
+        let row = row.unwrap();
+        history.push(row.unix_s, &row.reading);
+    }
+    let result = history.finish(mapping, None);
+    let found: Vec<(&str, f64)> =
+        result.segments.iter().map(|one| (one.kind.code(), (one.charge_ah * 10.0).round() / 10.0)).collect();
+    assert_eq!(
+        found,
+        [("rest", 0.0), ("discharge", 12.0), ("rest", 0.0), ("charge", 5.0), ("rest", 0.0)],
+        "{:?}",
+        result.mapping
+    );
+}

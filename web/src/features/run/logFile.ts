@@ -60,6 +60,8 @@ export const COLUMNS: Options<Schemas["LogColumn"]> = [
   { value: "date", label: "date" },
   { value: "terminal_v", label: "volts, terminals" },
   { value: "terminal_a", label: "amps into the pack" },
+  { value: "discharge_a", label: "amps out of the pack" },
+  { value: "power_w", label: "watts into the pack" },
   { value: "charger_v", label: "volts, charger" },
   { value: "charger_a", label: "amps, charger" },
   { value: "charger_ah", label: "charge counted" },
@@ -75,6 +77,7 @@ export const COLUMNS: Options<Schemas["LogColumn"]> = [
 const UNITS: Record<string, readonly Schemas["LogUnit"][]> = {
   v: ["V", "mV"],
   a: ["A", "mA"],
+  w: ["W"],
   ah: ["Ah", "mAh"],
   c: ["°C", "°F"],
 };

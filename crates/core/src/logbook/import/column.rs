@@ -29,7 +29,13 @@ const ELSEWHERE: [&str; 8] = ["ambient", "amb", "room", "air", "outside", "board
 const ON_THE_PACK: [&str; 5] = ["cell", "pack", "batt", "surface", "skin"];
 
 /// Names of the Battery Data Format that look like a quantity Rumek reads and are another.
-const OTHERS: [&str; 6] = ["ambient", "discharging", "internal", "power", "cycle", "step"];
+const OTHERS: [&str; 4] = ["ambient", "internal", "cycle", "step"];
+
+/// Words of a current that comes out of the pack, and of one that goes in.
+const OUT: [&str; 6] = ["discharge", "discharging", "discharged", "dsg", "dischg", "idsg"];
+const IN: [&str; 5] = ["charge", "charging", "charged", "chg", "ichg"];
+/// Words of what stands before the charger.
+const BEFORE: [&str; 9] = ["supply", "source", "input", "psu", "in", "mains", "ac", "solar", "pv"];
 
 /// Names in one word of the pack's volts and amps.
 const PACK_V: [&str; 8] = ["vbat", "vbatt", "ubat", "ubatt", "vpack", "upack", "batv", "packv"];
@@ -45,6 +51,7 @@ fn unit_of(word: &str) -> Option<LogUnit> {
         "Ah" | "ah" | "AH" => LogUnit::Ah,
         "mAh" | "mah" | "MAH" | "mAH" => LogUnit::Mah,
         word if is_amp_hours(word) => LogUnit::Ah,
+        "W" | "w" | "watt" | "watts" => LogUnit::W,
         "C" | "c" | "degC" | "degc" | "celsius" | "℃" => LogUnit::C,
         "F" | "degF" | "degf" | "fahrenheit" => LogUnit::F,
         _ => return None,
@@ -117,6 +124,12 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
     if warmth && has(&ELSEWHERE) {
         return column(LogColumn::Ignored, None);
     }
+    let out = has(&OUT) && !has(&IN);
+    if (starts("power") || starts("watt") || has(&["leistung"]) || unit == Some(LogUnit::W)) && !volts && !amps {
+        // What comes out, or stands before the charger, is not what goes into the pack.
+        let elsewhere = out || has(&BEFORE) || starts("fact");
+        return if elsewhere { column(LogColumn::Ignored, None) } else { column(LogColumn::PowerW, Some(LogUnit::W)) };
+    }
     if let Some(cell) = cell_of(&words).filter(|n| (1..=100).contains(n) && !amps && !warmth) {
         let unit = unit.filter(|_| volts).or(Some(LogUnit::V));
         return LogColumnDoc { cell: Some(cell), ..column(LogColumn::CellV, unit) };
@@ -131,6 +144,9 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
         return column(LogColumn::Time, None);
     }
     if matches!(unit, Some(LogUnit::Ah | LogUnit::Mah)) || has(&["capacity"]) {
+        if words.first().is_some_and(|word| word == "discharging") {
+            return column(LogColumn::Ignored, None);
+        }
         return column(LogColumn::ChargerAh, unit.or(Some(LogUnit::Ah)));
     }
     if starts("temp") || matches!(unit, Some(LogUnit::C | LogUnit::F)) && !volts && !amps {
@@ -143,7 +159,7 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
     let placed = |[bms, source, charger, terminal]: [LogColumn; 4]| {
         if has(&["bms"]) {
             bms
-        } else if has(&["supply", "source", "input", "psu", "in"]) {
+        } else if has(&BEFORE) {
             source
         } else if has(&["charger", "output", "out"]) {
             charger
@@ -157,6 +173,7 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
     }
     if amps || starts("current") || starts("amp") || starts("strom") || has(&["i"]) || has(&PACK_A) {
         let is = placed([LogColumn::BmsA, LogColumn::SourceA, LogColumn::ChargerA, LogColumn::TerminalA]);
+        let is = if out && is != LogColumn::SourceA { LogColumn::DischargeA } else { is };
         return column(is, unit.filter(|_| amps).or(Some(LogUnit::A)));
     }
     column(LogColumn::Ignored, None)
@@ -171,6 +188,13 @@ pub(super) fn once_each(columns: &mut [LogColumnDoc], header: &[String]) {
         .iter()
         .zip(header)
         .position(|(column, name)| column.is == Some(LogColumn::Temperature) && on_the_pack(name));
+    use LogColumn as C;
+    // Watts tell nothing that amps do not.
+    if columns.iter().any(|column| matches!(column.is, Some(C::TerminalA | C::DischargeA | C::BmsA | C::ChargerA))) {
+        columns.iter_mut().filter(|column| column.is == Some(C::PowerW)).for_each(|column| {
+            *column = LogColumnDoc { is: Some(C::Ignored), ..LogColumnDoc::default() };
+        });
+    }
     for k in 0..columns.len() {
         let (before, rest) = columns.split_at_mut(k);
         let Some(this) = rest.first_mut() else { continue };

@@ -82,7 +82,17 @@ impl Mapping {
             problems.add("/columns", "No column says when a line was written.", "one column that is the time");
         }
         use LogColumn as C;
-        let said = [C::SourceV, C::SourceA, C::ChargerV, C::ChargerA, C::TerminalV, C::TerminalA, C::BmsV, C::BmsA];
+        let said = [
+            C::SourceV,
+            C::SourceA,
+            C::ChargerV,
+            C::ChargerA,
+            C::TerminalV,
+            C::TerminalA,
+            C::DischargeA,
+            C::BmsV,
+            C::BmsA,
+        ];
         if cells.is_empty() && said.iter().all(|what| at(*what).is_none()) {
             problems.add("/columns", "No column holds volts or amps.", "at least one of them");
         }
@@ -126,7 +136,7 @@ fn scale_of(unit: Option<LogUnit>) -> f64 {
     match unit {
         Some(LogUnit::Mv | LogUnit::Ma | LogUnit::Mah) => 1e-3,
         Some(LogUnit::F) => 5.0 / 9.0,
-        Some(LogUnit::V | LogUnit::A | LogUnit::Ah | LogUnit::C) | None => 1.0,
+        Some(LogUnit::V | LogUnit::A | LogUnit::Ah | LogUnit::W | LogUnit::C) | None => 1.0,
     }
 }
 
@@ -155,7 +165,8 @@ fn is_absurd(is: LogColumn, value: f64) -> bool {
     match is {
         C::SourceV | C::ChargerV | C::TerminalV | C::BmsV => !(-5.0..=1000.0).contains(&value),
         C::CellV => !(-5.0..=20.0).contains(&value),
-        C::SourceA | C::ChargerA | C::TerminalA | C::BmsA => value.abs() > 2000.0,
+        C::SourceA | C::ChargerA | C::TerminalA | C::DischargeA | C::BmsA => value.abs() > 2000.0,
+        C::PowerW => value.abs() > 2e6,
         C::ChargerAh => value.abs() > 100_000.0,
         C::Temperature => !(-80.0..=300.0).contains(&value),
         C::Ignored | C::Time | C::Date | C::Note => false,
@@ -317,6 +328,7 @@ impl Mapping {
         }
         let mut reading = RunReadingDoc::default();
         let mut cells: Vec<Option<f64>> = Vec::new();
+        let (mut out_a, mut power_w) = (None, None);
         for (at, column) in &self.columns {
             let text = field(*at);
             if column.is == LogColumn::Note {
@@ -334,13 +346,23 @@ impl Mapping {
             };
             // A scale leaves binary dust behind.
             let value = (value * 1e9).round() / 1e9;
-            match slot(&mut reading, column.is) {
-                Some(slot) => *slot = Some(value),
-                None => {
+            match (slot(&mut reading, column.is), column.is) {
+                (Some(slot), _) => *slot = Some(value),
+                (None, LogColumn::DischargeA) => out_a = Some(value),
+                (None, LogColumn::PowerW) => power_w = Some(value),
+                (None, _) => {
                     cells.resize(cells.len().max(column.cell + 1), None);
                     cells[column.cell] = Some(value);
                 }
             }
+        }
+        if let Some(out_a) = out_a {
+            reading.terminal_a = Some(reading.terminal_a.unwrap_or(0.0) - out_a);
+        }
+        let amps = [reading.terminal_a, reading.bms_a, reading.charger_a];
+        let volts = reading.terminal_v.or(reading.bms_v).or(reading.charger_v).filter(|v| *v > 0.1);
+        if let (Some(power_w), Some(volts), true) = (power_w, volts, amps.iter().all(Option::is_none)) {
+            reading.terminal_a = Some((power_w / volts * 1e6).round() / 1e6);
         }
         // Channels that nothing is plugged into show nothing, or exactly zero.
         while cells.last().is_some_and(|cell| cell.is_none_or(|v| v == 0.0)) {
@@ -368,7 +390,13 @@ fn slot(reading: &mut RunReadingDoc, is: LogColumn) -> Option<&mut Option<f64>> 
         LogColumn::BmsV => &mut reading.bms_v,
         LogColumn::BmsA => &mut reading.bms_a,
         LogColumn::Temperature => &mut reading.temperature_c,
-        LogColumn::CellV | LogColumn::Ignored | LogColumn::Time | LogColumn::Date | LogColumn::Note => return None,
+        LogColumn::CellV
+        | LogColumn::DischargeA
+        | LogColumn::PowerW
+        | LogColumn::Ignored
+        | LogColumn::Time
+        | LogColumn::Date
+        | LogColumn::Note => return None,
     })
 }
 

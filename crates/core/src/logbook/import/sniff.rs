@@ -210,16 +210,17 @@ fn turn_signs(columns: &mut [LogColumnDoc], data: &[&Vec<String>], decimal: LogD
     let volts_at = columns.iter().position(is_volts);
     let value = |line: &Vec<String>, k: usize| line.get(k).and_then(|text| number(text, decimal));
     for (k, column) in columns.iter_mut().enumerate() {
-        if !matches!(column.unit, Some(LogUnit::A | LogUnit::Ma)) {
+        if !matches!(column.unit, Some(LogUnit::A | LogUnit::Ma | LogUnit::W)) {
             continue;
         }
+        let comes_out = column.is == Some(LogColumn::DischargeA);
         let amps: Vec<f64> = data.iter().filter_map(|line| value(line, k)).collect();
         let mean = amps.iter().sum::<f64>() / amps.len().max(1) as f64;
         let most = amps.iter().map(|a| a.abs()).fold(0.0, f64::max);
         let flowing = data.iter().filter(|line| value(line, k).is_some_and(|a| a.abs() > 0.5 * most && most > 0.0));
         let volts: Vec<f64> = flowing.filter_map(|line| value(line, volts_at?)).collect();
         column.negative = match trend(&volts) {
-            Some(rises) => ((mean < 0.0) == (rises != newest_first)).then_some(true),
+            Some(rises) => ((mean < 0.0) == (rises != (newest_first != comes_out))).then_some(true),
             None => (mean < 0.0).then_some(true),
         };
     }
