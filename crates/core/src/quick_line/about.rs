@@ -13,6 +13,7 @@ pub(super) const REST_WORDS: &[&str] = &[
     "rest",
     "reads",
     "resting",
+    "rests",
     "reading",
     "read",
     "measured",

@@ -8,6 +8,10 @@ use crate::parts::pack::series_candidates;
 use crate::physics::cell::{Chemistry, profile};
 use crate::units::{Kind, show, volts};
 
+/// What lead batteries, and chargers for them, are called after, V; and what each of their cells counts for, V.
+const NAMES_V: &[f64] = &[6.0, 12.0, 24.0, 36.0, 48.0];
+const LEAD_CELL_V: f64 = 2.0;
+
 /// Asks whose volts those are that stand alone: a supply that so much is said of gives amps, too.
 fn lone_volts(volts: f64) -> Question {
     Question {
@@ -122,8 +126,12 @@ impl Draft {
         {
             return;
         }
-        let nominal_v =
-            self.pack.chemistry.and_then(profile).zip(self.pack.series).map(|(p, s)| p.nominal_v * f64::from(s));
+        let series = self.pack.series.map(f64::from);
+        let nominal_v = if self.is_lead_battery() {
+            series.map(|cells| cells * LEAD_CELL_V)
+        } else {
+            self.pack.chemistry.and_then(profile).zip(series).map(|(profile, cells)| profile.nominal_v * cells)
+        };
         let shown = show(Kind::Voltage, reaches_v);
         if self.pack.label_v == Some(reaches_v)
             || self.is_lead_battery() && nominal_v.is_some_and(|v| (v - reaches_v).abs() < 0.01)
@@ -131,6 +139,17 @@ impl Draft {
             // `12 V charger`: for batteries of that name.
             self.charger.output_max_v = None;
             self.meant("/charger/output_max_v", format!("for packs of {shown}"));
+        } else if let Some(nominal_v) = nominal_v.filter(|_| self.is_lead_battery() && NAMES_V.contains(&reaches_v)) {
+            // `24 V charger` beside a 12 V battery: one of the two is another.
+            self.charger.output_max_v = None;
+            self.meant("/charger/output_max_v", format!("for packs of {shown}, asked below"));
+            let choice = |v: f64| Choice::of(show(Kind::Voltage, v), "/pack/series", (v / LEAD_CELL_V).round());
+            questions.push(Question {
+                pointer: "/pack/series".to_owned(),
+                question: format!("A {shown} charger is for {shown} batteries. How many volts has this one?"),
+                options: Vec::new(),
+                choices: vec![choice(reaches_v), choice(nominal_v)],
+            });
         } else if nominal_v.is_some_and(|nominal_v| reaches_v < nominal_v) && self.source == SourceDoc::default() {
             self.charger.output_max_v = None;
             self.meant("/charger/output_max_v", format!("{shown}, asked below"));

@@ -21,7 +21,7 @@ pub(super) enum About {
 
 const READ_WORDS: &[&str] = &[
     "at", "reads", "reading", "read", "rest", "resting", "measured", "measures", "now", "is", "are", "from", "sits",
-    "stands", "start", "starts", "starting",
+    "stands", "rests", "start", "starts", "starting",
 ];
 /// Two volts may be a label's own and its full one.
 const SHORTEST_ROW: usize = 3;
@@ -257,7 +257,7 @@ impl Draft {
             let spelled = NUMBERS.iter().find(|(word, _)| *word == part.word(n)).map(|(_, count)| *count);
             let times = part.figure(n, &["x"]).filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x));
             let packs = part.figure(n, &[""]).filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x)).filter(|_| {
-                const THINGS: &[&str] = &["packs", "batteries", "supplies", "psus", "bricks", "identical"];
+                const THINGS: &[&str] = &["packs", "batteries", "supplies", "psus", "bricks", "identical", "aa", "aaa"];
                 THINGS.contains(&part.word(n + 1)) || THINGS.contains(&part.word(n + 2)) && !part.word(n + 1).is_empty()
             });
             Some((n, spelled.or(times.or(packs).map(|x| x as u32))?))

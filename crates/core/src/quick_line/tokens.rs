@@ -60,6 +60,7 @@ const NAMES: &[(&[&str], &[&str], &str)] = &[
     ),
     (&["phone", "usb", "usb-c", "pd", "tablet"], &["charger", "adapter", "adaptor", "brick", "supply", "port"], "port"),
     (&["power"], &["bank"], "port"),
+    (&["sub"], &["c"], "sub-c"),
     (&["charge", "solar", "mppt"], &["controller"], "smart"),
     (&["capacitor", "supercapacitor", "supercap", "ultracap", "cap"], &["module", "bank"], "supercap"),
     (&["battery"], &["module"], "battery"),
@@ -111,7 +112,7 @@ fn pieces(word: &str) -> Vec<String> {
     if let Some((before, after)) = word.split_once('/')
         && !before.is_empty()
         && !before.eq_ignore_ascii_case("c")
-        && (starts_a_number(after) || after.eq_ignore_ascii_case("cell"))
+        && (starts_a_number(after) || ["cell", "pack"].iter().any(|of| after.eq_ignore_ascii_case(of)))
         && before.chars().any(char::is_alphabetic)
     {
         let joint = if after.eq_ignore_ascii_case("cell") { vec!["per".to_owned()] } else { Vec::new() };

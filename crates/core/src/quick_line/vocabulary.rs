@@ -53,6 +53,7 @@ pub(super) const FILLER: &[&str] = &[
     "set",
     "rest",
     "resting",
+    "rests",
     "reads",
     "reading",
     "read",
