@@ -91,17 +91,18 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
     if refused {
         return Ok(result);
     }
+    result.time = span::times(&reckoning, &charge);
     if let (Some(source), Some(chosen)) = (&plan.source, &chosen) {
-        result.settings = Some(dial::settings(&reckoning, chosen, &charge));
+        let latest_s = result.time.total_high_s.filter(|_| dial::may_not_end(&plan, chosen, &charge));
+        result.settings = Some(dial::settings(&reckoning, chosen, &charge, latest_s));
         result.steps = {
-            let task = steps::Task { plan: &plan, source, found: &found, chosen, charge: &charge };
+            let task = steps::Task { plan: &plan, source, found: &found, chosen, charge: &charge, latest_s };
             steps::steps(&task, &result.checks)
         };
         result.what_if = what_if::what_if(&reckoning, source, chosen, &charge);
         result.verdict = what_if::verdict(&reckoning, chosen, &charge, &result.what_if);
         result.nudges = charge.nudges.iter().map(|turn| nudge(turn, chosen)).collect();
     }
-    result.time = span::times(&reckoning, &charge);
     result.delivered = reckoning.delivered(&charge, result.stages.iter().map(|stage| stage.heat_wh).sum());
     let end_span = span::end_soc(&reckoning, &charge);
     result.end = EndDoc {

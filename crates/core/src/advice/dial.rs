@@ -4,10 +4,11 @@ use crate::advice::checks::nothing_flows;
 use crate::chain::reckoning::Reckoning;
 use crate::chain::settings::Chosen;
 use crate::codes::{AmpsMeaning, VoltsMeaning};
-use crate::formats::{Place, ResultSettingsDoc};
+use crate::formats::{EndReason, Place, ResultSettingsDoc};
+use crate::parts::charger::Charger;
 use crate::parts::plan::Plan;
 use crate::physics::charge::Charge;
-use crate::physics::operating::Path;
+use crate::physics::operating::{LoadDraw, Path};
 use crate::units::significant;
 
 fn amps_meaning(chosen: &Chosen, charge: &Charge) -> AmpsMeaning {
@@ -28,7 +29,30 @@ fn volts_meaning(chosen: &Chosen, charge: &Charge) -> VoltsMeaning {
     }
 }
 
-pub(super) fn settings(reckoning: &Reckoning<'_>, chosen: &Chosen, charge: &Charge) -> ResultSettingsDoc {
+/// Whether a charge that ends by what is read may never come to that: what nothing holds at a voltage gives ever less,
+/// and lead that is nearly full turns as much into gas as reaches it beside a load, or from a source that only just
+/// brings it to its voltage.
+pub(super) fn may_not_end(plan: &Plan, chosen: &Chosen, charge: &Charge) -> bool {
+    /// Of the whole time so much went by before it came to its voltage.
+    const BARELY: f64 = 0.9;
+    let alone = plan.load == LoadDraw::None;
+    let ends_itself = plan.charger.as_ref().is_some_and(Charger::terminates) && alone || plan.cut_off.is_some();
+    let read = matches!(charge.reason, EndReason::Taper | EndReason::StopVoltage) && !chosen.stops.ends_at_goal;
+    if !read || ends_itself || chosen.stops.limit_s.is_some() {
+        return false;
+    }
+    let held = chosen.built.holds_voltage && !chosen.built.limits && charge.reason == EndReason::Taper;
+    let late = charge.total_s.is_some_and(|total_s| charge.to_cv_s.is_none_or(|to_cv_s| to_cv_s > BARELY * total_s));
+    !held || late && plan.pack.profile.traits.gasses
+}
+
+/// `latest_s`: when it is ended whatever is read by then.
+pub(super) fn settings(
+    reckoning: &Reckoning<'_>,
+    chosen: &Chosen,
+    charge: &Charge,
+    latest_s: Option<f64>,
+) -> ResultSettingsDoc {
     let plan = reckoning.plan;
     let expect_a = charge.moments.first().map_or(0.0, |m| m.current_a + plan.load.current_a(m.pack_v));
     let most_a = charge.most_total_a(plan.load);
@@ -54,6 +78,7 @@ pub(super) fn settings(reckoning: &Reckoning<'_>, chosen: &Chosen, charge: &Char
             .stops
             .limit_s
             .or(Some(charge.end.t_s).filter(|_| charge.charge_as >= chosen.stops.most_as))
+            .or(latest_s)
             .map(|s| significant(s / 3600.0)),
         absorption_limit_h: chosen.stops.absorption_s.map(|s| significant(s / 3600.0)),
         stop_voltage_v: chosen.stops.stop_v,

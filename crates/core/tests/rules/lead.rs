@@ -127,3 +127,32 @@ fn a_capacitor_gives_its_energy() {
     // 1500 F from 5 V: 18,750 J.
     assert!((result.time.total_s.unwrap() / 1875.0 - 1.0).abs() < 0.005, "{:?}", result.time);
 }
+
+#[test]
+fn a_charge_that_may_never_come_to_its_stop_is_ended_by_the_clock() {
+    // The more the load takes, the later it comes to its voltage: the line lies at nine tenths of the whole time.
+    let (mut in_time, mut late) = (0, 0);
+    for tenths in 0..24 {
+        let result = ask(json!({
+            "pack": {"chemistry": "lead_gel", "series": 12, "capacity_ah": 35, "start": {"soc": 0.274}, "balancer": "none"},
+            "source": {"kind": "bench_supply", "max_current_a": 2.8, "max_voltage_v": 34},
+            "load": {"current_a": 0.05 + 0.1 * f64::from(tenths)}, "practice": "gentle",
+        }));
+        let (Some(settings), Some(total_s)) = (&result.settings, result.time.total_s) else { continue };
+        let barely = result.time.to_cv_s.is_none_or(|to_cv_s| to_cv_s > 0.9 * total_s);
+        assert_eq!(settings.time_limit_h.is_some(), barely, "{:?} {settings:?}", result.time);
+        let end = result.steps.iter().find(|step| step.code == "end").unwrap();
+        assert_eq!(end.message.contains("end it all the same"), barely, "{end:?}");
+        *(if barely { &mut late } else { &mut in_time }) += 1;
+    }
+    assert!(in_time > 2 && late > 2, "{in_time} {late}");
+    // Nothing holds the voltage behind a lamp: its span's end is the last of it.
+    let lamp = ask(json!({
+        "pack": {"chemistry": "lead_gel", "series": 12, "capacity_ah": 64, "start": {"soc": 0.37}, "balancer": "none"},
+        "source": {"kind": "fixed_supply", "voltage_v": 48.1, "max_voltage_v": null, "max_current_a": 3, "overload": "hiccup"},
+        "charger": {"kind": "lamp", "lamp_rated_v": 24, "lamp_rated_w": 5, "lamps_in_parallel": 2},
+        "settings": {"stop_voltage_v": 27.3},
+    }));
+    let limit_h = lamp.settings.unwrap().time_limit_h.unwrap();
+    assert!((3600.0 * limit_h / lamp.time.total_high_s.unwrap() - 1.0).abs() < 1e-4, "{limit_h} {:?}", lamp.time);
+}

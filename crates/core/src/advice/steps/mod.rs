@@ -11,7 +11,6 @@ pub(crate) use emergency::{emergency, emergency_of_any};
 pub(crate) use task::Task;
 
 use crate::advice::checks::nothing_flows;
-use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::formats::{Balancer, CheckDoc, EndReason, Place, Severity, StepDoc, StepWhen};
 use crate::parts::plan::Plan;
@@ -39,7 +38,7 @@ pub(crate) fn steps(task: &Task<'_>, checks: &[CheckDoc]) -> Vec<StepDoc> {
     }
     prepare::prepare(&mut steps, task);
     connect::connect(&mut steps, task);
-    during(&mut steps, task.plan, task.chosen, task.charge);
+    during(&mut steps, task);
     after(&mut steps, task);
     for accepted in checks.iter().filter(|c| c.accepted && c.severity == Severity::Stop) {
         steps.add(
@@ -54,7 +53,8 @@ pub(crate) fn steps(task: &Task<'_>, checks: &[CheckDoc]) -> Vec<StepDoc> {
     steps.0
 }
 
-fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
+fn during(steps: &mut Steps, task: &Task<'_>) {
+    let Task { plan, chosen, charge, .. } = task;
     use StepWhen::During;
     let Some(first) = charge.moments.first() else {
         return;
@@ -135,7 +135,7 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
             &[("at_s", then.t_s), ("voltage_v", then.pack_v), ("current_a", then.current_a), ("charge_ah", in_ah)],
         );
     }
-    end(steps, plan, chosen, charge);
+    end(steps, task);
     let at_once = plan.pack.profile.traits.end_at_once.map_or_else(
         || {
             let ceiling_v = chosen.ceiling_v / f64::from(plan.pack.series);
@@ -150,7 +150,8 @@ fn during(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
 }
 
 /// What is done when it is over, where nothing ends it by itself.
-fn end(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
+fn end(steps: &mut Steps, task: &Task<'_>) {
+    let Task { plan, chosen, charge, .. } = task;
     let ends_itself = plan.charger.as_ref().is_some_and(crate::parts::charger::Charger::terminates);
     let Some(total_s) = charge.total_s.filter(|_| !ends_itself && plan.cut_off.is_none()) else { return };
     let load_a = charge.moments.last().map_or(0.0, |m| plan.load.current_a(m.pack_v));
@@ -163,11 +164,14 @@ fn end(steps: &mut Steps, plan: &Plan, chosen: &Chosen, charge: &Charge) {
         (_, Some(stop_a)) => format!("At {} A", trimmed(stop_a, 2)),
         _ => return,
     };
+    let latest = task.latest_s.filter(|latest_s| *latest_s > total_s).map_or(String::new(), |latest_s| {
+        format!(" If it has not come there after {}, end it all the same: it may never.", show_hours(latest_s / 3600.0))
+    });
     steps.add(
         StepWhen::During,
         "end",
         chosen.places().dial,
-        format!("{when}, about {} on: output off, unplug.", show_hours(total_s / 3600.0)),
+        format!("{when}, about {} on: output off, unplug.{latest}", show_hours(total_s / 3600.0)),
         &[("at_s", total_s)],
     );
 }

@@ -36,6 +36,8 @@ pub(crate) struct Task<'a> {
     pub(crate) found: &'a Identified,
     pub(crate) chosen: &'a Chosen,
     pub(crate) charge: &'a Charge,
+    /// When it is ended whatever is read by then, s.
+    pub(crate) latest_s: Option<f64>,
 }
 
 impl Task<'_> {
