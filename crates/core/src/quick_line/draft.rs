@@ -71,6 +71,8 @@ pub(super) struct Draft {
     pub(super) source_lead: bool,
     /// Lithium, of which kind nobody said.
     pub(super) lithium: bool,
+    /// Volts that stood alone in their part, V.
+    pub(super) lone_v: Option<f64>,
     /// What each of several packs is charged with, A.
     pub(super) each_a: Option<f64>,
     /// A label's range that may be for charging or for standing, V.

@@ -8,6 +8,9 @@ use crate::parts::pack::series_candidates;
 use crate::physics::cell::{Chemistry, profile};
 use crate::units::{Kind, show, volts};
 
+/// Where volts that stand alone are noted until it is known whose they are.
+pub(super) const LONE: &str = "/source/voltage_v/alone";
+
 /// What lead batteries, and chargers for them, are called after, V; and what each of their cells counts for, V.
 const NAMES_V: &[f64] = &[6.0, 12.0, 24.0, 36.0, 48.0];
 const LEAD_CELL_V: f64 = 2.0;
@@ -30,6 +33,20 @@ fn lone_volts(volts: f64) -> Question {
 }
 
 impl Draft {
+    /// Volts that stood alone in their part are the supply's where one is named that has none; else they are asked.
+    pub(super) fn settle_lone(&mut self, questions: &mut Vec<Question>) {
+        let Some(volts) = self.lone_v else { return };
+        let gear = self.source != SourceDoc::default() || self.charger != ChargerDoc::default();
+        if gear && self.source.voltage_v.is_none() && self.source.max_voltage_v.is_none() {
+            self.source.voltage_v = Some(volts);
+            self.meant(LONE, format!("the supply gives {}", show(Kind::Voltage, volts)));
+            self.moved(LONE, "/source/voltage_v");
+            return;
+        }
+        questions.push(lone_volts(volts));
+        self.moved(LONE, "/pack/start/rest_voltage_v");
+    }
+
     /// Volts go to the field the kind of supply has.
     pub(super) fn settle_source(&mut self, questions: &mut Vec<Question>) {
         if self.source == SourceDoc::default() {
@@ -47,15 +64,6 @@ impl Draft {
             (Some(SourceKind::Mains), Some(_)) => self.set_wall(),
             (None, Some(v)) if v >= NO_MAINS_V && charger && bare => self.set_wall(),
             _ => {}
-        }
-        if self.source == (SourceDoc { voltage_v: self.source.voltage_v, ..SourceDoc::default() })
-            && !charger
-            && let Some(volts) = self.source.voltage_v.filter(|_| self.has_pack() && self.holds_current.is_none())
-        {
-            self.source.voltage_v = None;
-            questions.push(lone_volts(volts));
-            self.meant("/source/voltage_v", format!("{}, asked below", show(Kind::Voltage, volts)));
-            return;
         }
         let asked = questions.iter().any(|question| question.pointer == "/source/kind");
         if self.source.kind.is_none() && !asked && self.holds_current.is_none() {

@@ -30,6 +30,7 @@ use crate::physics::cell::{Chemistry, named, profile};
 use crate::units::{Kind, show};
 use about::names_a_battery;
 use draft::{Draft, HIGHEST_CELL_V, Token};
+use gear::LONE;
 use joints::{feeds, is_pack_token, is_source_token, names_a_charger, stretches};
 use label::{range, way};
 use part::Part;
@@ -75,6 +76,15 @@ pub fn read(line: &str) -> QuickLine {
     draft.finish()
 }
 
+/// The volts of a part that says nothing else.
+fn alone(tokens: &[Token]) -> Option<&Token> {
+    const BESIDE: &[&str] = &["from", "per", "pack", "a", "the"];
+    let (figures, words): (Vec<&Token>, Vec<&Token>) = tokens.iter().partition(|t| t.number.is_some());
+    let [volts] = figures.as_slice() else { return None };
+    let plain = volts.word == "v" && volts.upto.is_none();
+    (plain && words.iter().all(|t| BESIDE.contains(&t.word.as_str()))).then_some(volts)
+}
+
 /// Whether readings of cells go on after a comma.
 fn goes_on(before: &[Token], tokens: &[Token]) -> bool {
     let reading = |t: &Token| t.number.is_some_and(|n| n < HIGHEST_CELL_V) && matches!(t.word.as_str(), "" | "v");
@@ -87,6 +97,12 @@ impl Draft {
             return;
         }
         let about = if feeds { About::Source } else { self.about(tokens) };
+        if let (Some(token), About::Source, true, None) = (alone(tokens), about, self.has_pack(), self.lone_v) {
+            self.lone_v = token.number;
+            let shown = show(Kind::Voltage, token.number.unwrap_or_default());
+            self.note(token, format!("{shown}, asked below"), LONE);
+            return;
+        }
         let mut phrases = Part::new(tokens);
         self.phrases(&mut phrases, about);
         let left = phrases.left();
@@ -371,6 +387,7 @@ impl Draft {
         self.settle_parallel();
         self.settle_battery();
         let mut questions = std::mem::take(&mut self.asked);
+        self.settle_lone(&mut questions);
         self.settle_source(&mut questions);
         self.settle_charger();
         if self.pack.rated_c_rate.is_some() && self.pack.rated_charge_a.is_some() {
