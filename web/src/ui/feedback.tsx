@@ -1,6 +1,7 @@
 import { App, Button } from "antd";
 import { useMemo } from "react";
 import { OfflineError, ProblemError } from "../api/client";
+import { problemWords } from "./documents/fieldWords";
 
 /** What a person is told after doing something; the same from one rendering to the next. */
 export function useFeedback() {
@@ -43,7 +44,7 @@ export function explain(error: unknown): string {
   if (error instanceof ProblemError) {
     const first = error.problem.problems[0];
     if (error.problem.status === 503) return `${error.problem.detail} Nothing you typed is lost.`;
-    return first ? `${error.problem.detail} ${first.pointer}: ${first.message}; allowed: ${first.allowed}.` : error.problem.detail;
+    return first ? `${error.problem.detail} ${problemWords(first)}` : error.problem.detail;
   }
   if (error instanceof OfflineError) return error.message;
   return error instanceof Error ? error.message : String(error);

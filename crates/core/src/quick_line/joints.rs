@@ -81,10 +81,10 @@ fn gear_apart(stretch: &[Token]) -> Vec<Vec<Token>> {
     // Words of one thing stand side by side: `bench supply`, `smart charger`.
     let alike = |t: &Token| if first == source { supply(t) } else { is_charger_word(t) };
     let first_end = first + stretch[first..second].iter().take_while(|t| alike(t)).count();
-    if !stretch[first_end..second].iter().any(figure) {
+    let own = stretch[..first].iter().rev().take_while(|t| !is_pack_token(t)).any(figure);
+    if !own && !stretch[first_end..second].iter().any(figure) {
         return whole();
     }
-    let own = stretch[..first].iter().rev().take_while(|t| !is_pack_token(t)).any(figure);
     let at = if !own || stretch[second..].iter().any(figure) { second } else { first_end };
     vec![stretch[..at].to_vec(), stretch[at..].to_vec()]
 }

@@ -1,6 +1,6 @@
 import { render, screen } from "@testing-library/react";
 import { expect, test, vi } from "vitest";
-import { fieldWords, placeOf } from "../../ui/documents/fieldWords";
+import { fieldWords, placeOf, problemWords } from "../../ui/documents/fieldWords";
 import { result } from "../../testing/result";
 import { NoCard } from "./NoCard";
 import { shapeOf } from "./useAnswer";
@@ -32,6 +32,14 @@ test.each([
 ])("%s is %s", (pointer, words, place) => {
   expect(fieldWords(pointer)).toBe(words);
   expect(placeOf(pointer)).toBe(place);
+});
+
+test.each([
+  ["/source/kind", "bench_supply, wall_adapter, mains", "The supply, kind: This is needed. Allowed: bench supply, wall adapter, mains."],
+  ["/pack/series", "1 to 200, or label_v", "The pack, cells in series: This is needed. Allowed: 1 to 200, or voltage on the label."],
+  ["/pack/chemistry", "li_ion, lead_agm", "The pack, chemistry: This is needed. Allowed: Li-ion, Lead, AGM."],
+])("what is wrong at %s is said without a code", (pointer, allowed, words) => {
+  expect(problemWords({ pointer, message: "this is needed", allowed })).toBe(words);
 });
 
 test("figures stay only beside the fields of the same pack on the same chain", () => {

@@ -1,6 +1,5 @@
 import type { Place } from "../../api/client";
-import { capital } from "../../ui/documents/editor";
-import { fieldWords, placeOf } from "../../ui/documents/fieldWords";
+import { placeOf, problemWords } from "../../ui/documents/fieldWords";
 import type { Answer } from "./useAnswer";
 
 /** In place of the bench card while there is none for what stands on the screen: why, and what it lacks. */
@@ -17,11 +16,11 @@ export function NoCard({ answer, onShow }: { answer: Answer; onShow: (place: Pla
         <>
           <p className="card-note">No card yet. This plan still needs:</p>
           <ul className="no-card-needs">
-            {problems.map(({ pointer, message, allowed }) => {
-              const place = placeOf(pointer);
-              const said = `${capital(fieldWords(pointer))}: ${capital(message)}. Allowed: ${allowed}.`;
+            {problems.map((problem) => {
+              const place = placeOf(problem.pointer);
+              const said = problemWords(problem);
               return (
-                <li key={pointer + message}>
+                <li key={problem.pointer + problem.message}>
                   {place ? (
                     <button type="button" className="plain-button" onClick={() => { onShow(place); }}>
                       {said}

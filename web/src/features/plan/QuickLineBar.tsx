@@ -203,9 +203,10 @@ function answer(pointer: string, value: string | number) {
   const source = currentDraft()?.document.source;
   if (source && pointer === "/source/kind") {
     changeDraft("/source", withKind(source, value as SourceDoc["kind"]));
-  } else if (source && (pointer === "/source/voltage_v" || pointer === "/source/max_voltage_v")) {
-    const { voltage_v: _, max_voltage_v: __, ...rest } = source;
-    changeDraft("/source", withKind({ ...rest, voltage_v: Number(value) }, source.kind));
+  } else if (pointer === "/source/voltage_v" || pointer === "/source/max_voltage_v") {
+    const { voltage_v: _, max_voltage_v: __, ...rest } = source ?? {};
+    // What feeds a charge by its volts alone is fixed, until somebody says otherwise.
+    changeDraft("/source", withKind({ ...rest, voltage_v: Number(value) }, source?.kind ?? "fixed_supply"));
   } else {
     changeDraft(pointer, value);
   }

@@ -1,6 +1,5 @@
 import type { Place } from "../../api/client";
-import { capital } from "../../ui/documents/editor";
-import { fieldWords, placeOf } from "../../ui/documents/fieldWords";
+import { placeOf, problemWords } from "../../ui/documents/fieldWords";
 import type { Answer } from "./useAnswer";
 
 /** Why there is no answer to what stands there now, and where to mend it. */
@@ -13,7 +12,7 @@ export function Trouble({ answer, onShow }: { answer: Answer; onShow: (place: Pl
         const place = placeOf(problem.pointer);
         return (
           <li key={problem.pointer + problem.message}>
-            {capital(fieldWords(problem.pointer))}: {capital(problem.message)}. Allowed: {problem.allowed}.{" "}
+            {problemWords(problem)}{" "}
             {place && (
               <button type="button" className="plain-button check-show" onClick={() => { onShow(place); }}>
                 Mend it →

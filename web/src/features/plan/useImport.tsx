@@ -5,6 +5,7 @@ import { useFeedback } from "../../ui/feedback";
 import { overlays } from "../../ui/overlays";
 import { useDrop } from "../../ui/useDrop";
 import { setDraft } from "./draft";
+import { problemWords } from "../../ui/documents/fieldWords";
 
 /** A plan file taken in: dropped anywhere on the page, or chosen. */
 export function useImport() {
@@ -30,7 +31,7 @@ export function useImport() {
           <ul className="trouble">
             {error.problem.problems.map((problem) => (
               <li key={problem.pointer + problem.message}>
-                <code>{problem.pointer || "the file"}</code>: {problem.message}. Allowed: {problem.allowed}.
+                {problemWords(problem, "the file")}
               </li>
             ))}
           </ul>

@@ -16,6 +16,7 @@ import { StageRun } from "./StageRun";
 import { useAddress } from "./useAddress";
 import { type Keeping, useKeeping, useResult } from "./useRescue";
 import { VerdictPanel } from "./VerdictPanel";
+import { problemWords } from "../../ui/documents/fieldWords";
 import "../../ui/work.css";
 import "./rescue.css";
 
@@ -112,7 +113,7 @@ function OneRescue({ one, keeping }: { one: Case; keeping: Keeping }) {
             {wrong.length > 0
               ? wrong.map((problem) => (
                   <p key={problem.pointer + problem.message}>
-                    <code>{problem.pointer.slice(1)}</code>: {problem.message}. Allowed: {problem.allowed}.
+                    {problemWords(problem, "the rescue")}
                   </p>
                 ))
               : explain(query.error)}

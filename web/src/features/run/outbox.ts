@@ -3,7 +3,7 @@ import { useSyncExternalStore } from "react";
 import { answered, api, OfflineError, ProblemError, type Schemas } from "../../api/client";
 import { newId } from "../../api/id";
 import { clockOffset } from "../../api/time";
-import { capital } from "../../ui/documents/editor";
+import { capital } from "../../ui/documents/capital";
 import { fieldWords } from "../../ui/documents/fieldWords";
 
 type Reading = Schemas["RunReadingDoc"];

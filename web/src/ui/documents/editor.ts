@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { wrongWords } from "./fieldWords";
 import { type At, type Pointer, valueAt, withValue } from "./pointer";
 
 /** A document being changed in place, with what the core says of it. */
@@ -46,7 +47,5 @@ export const textAt = (document: unknown, pointer: string) => valueAt(document, 
 /** What is wrong at a field or within it, in words. */
 export function problemAt(editor: Pick<Editor<unknown>, "problems">, pointer: string): string | undefined {
   const found = editor.problems.find((p) => p.pointer === pointer || p.pointer.startsWith(`${pointer}/`));
-  return found && `${capital(found.message)}. Allowed: ${found.allowed}.`;
+  return found && wrongWords(found);
 }
-
-export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,4 +1,8 @@
-import type { Place } from "../../api/client";
+import type { Place, Schemas } from "../../api/client";
+import { CHEMISTRY_OPTIONS } from "../words";
+import { capital } from "./capital";
+
+type Problem = Schemas["FieldProblem"];
 
 const PARTS: readonly [string, Place, string][] = [
   ["/leads/input", "input_lead", "the lead to the charger"],
@@ -58,11 +62,25 @@ const UNITS = /_(v|a|ah|w|wh|mohm|ohm|f|uf|hz|va|vac|s|min|h|m|mm2|c|c_rate|v_pe
 /** The stage a problem belongs to; none where it is the whole plan's. */
 export const placeOf = (pointer: string): Place | undefined => PARTS.find(([start]) => pointer.startsWith(start))?.[1];
 
+const nameWords = (name: string) => WORDS[name] ?? name.replace(UNITS, "").replaceAll("_", " ");
+
+/** Names and codes of documents within a sentence, in words: `label_v` is the voltage on the label. */
+const inWords = (text: string) =>
+  text.replaceAll(/\b[a-z]+(?:_[a-z0-9]+)+\b/g, (code) => CHEMISTRY_OPTIONS.find(({ value }) => value === code)?.label ?? nameWords(code));
+
 /** A field of a plan in the words of its form, such as “the supply, lowest voltage”. */
 export function fieldWords(pointer: string): string {
   const part = PARTS.find(([start]) => pointer.startsWith(start));
   const rest = pointer.slice(part?.[0].length ?? 0).split("/").filter((name) => name !== "" && !/^\d+$/.test(name));
   const name = rest.at(-1);
-  const field = name === undefined ? undefined : (WORDS[name] ?? name.replace(UNITS, "").replaceAll("_", " "));
+  const field = name === undefined ? undefined : nameWords(name);
   return [part?.[2] ?? (field === undefined ? "the plan" : undefined), field].filter(Boolean).join(", ");
 }
+
+/** What is wrong with a value and what is allowed, as one sentence each. */
+export const wrongWords = ({ message, allowed }: Pick<Problem, "message" | "allowed">) =>
+  inWords(`${capital(message)}. Allowed: ${allowed}.`);
+
+/** The same with the field's name before it; `whole`: what the document is where all of it is meant. */
+export const problemWords = (problem: Problem, whole?: string) =>
+  `${capital(problem.pointer === "" && whole !== undefined ? whole : fieldWords(problem.pointer))}: ${wrongWords(problem)}`;

@@ -14,6 +14,7 @@ import type { Usual } from "./usual";
 import "../work.css";
 import "./shelf.css";
 import { PressMenu } from "../PressMenu";
+import { problemWords } from "../documents/fieldWords";
 
 interface Props<S extends Kept> {
   shelf: S;
@@ -352,7 +353,7 @@ function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }
         <ul className="trouble" role="alert">
           {problems.map((problem) => (
             <li key={problem.pointer + problem.message}>
-              <code>{problem.pointer.slice(1) || one}</code>: {problem.message}. Allowed: {problem.allowed}.
+              {problemWords(problem, one)}
             </li>
           ))}
         </ul>
