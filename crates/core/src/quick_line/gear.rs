@@ -36,8 +36,12 @@ impl Draft {
     /// Volts that stood alone in their part are the supply's where one is named that has none; else they are asked.
     pub(super) fn settle_lone(&mut self, questions: &mut Vec<Question>) {
         let Some(volts) = self.lone_v else { return };
+        // No pack stands, or is charged, so far above its full voltage.
+        const ABOVE: f64 = 1.05;
+        let full_v = self.pack.chemistry.and_then(profile).zip(self.pack.series).map(|(p, s)| p.full_v * f64::from(s));
+        let beyond = full_v.is_some_and(|full_v| volts > ABOVE * full_v);
         let gear = self.source != SourceDoc::default() || self.charger != ChargerDoc::default();
-        if gear && self.source.voltage_v.is_none() && self.source.max_voltage_v.is_none() {
+        if beyond || gear && self.source.voltage_v.is_none() && self.source.max_voltage_v.is_none() {
             self.source.voltage_v = Some(volts);
             self.meant(LONE, format!("the supply gives {}", show(Kind::Voltage, volts)));
             self.moved(LONE, "/source/voltage_v");

@@ -231,3 +231,10 @@ fn a_charger_that_reaches_less_than_the_pack_has_is_asked(#[case] line: &str, #[
 fn the_volts_of_a_wall_beside_a_charger_feed_it(#[case] line: &str, #[case] kind: Option<&str>) {
     assert_eq!(read(line).plan.source.and_then(|source| source.kind).map(|kind| kind.code()), kind);
 }
+
+#[rstest]
+#[case::a_pack_may_stand_there("6S 4000 lipo, 26.4V", "/pack/start/rest_voltage_v")]
+#[case::none_does("6S 4000 lipo, 26.5V", "/source/kind")]
+fn volts_that_stand_alone_above_any_pack_are_the_supply_s(#[case] line: &str, #[case] pointer: &str) {
+    assert!(asks(line, pointer), "{:?}", read(line).questions);
+}
