@@ -27,13 +27,15 @@ pub(super) const REST_WORDS: &[&str] = &[
     "start",
     "starts",
     "starting",
+    "other",
+    "others",
 ];
 
 /// Whether words say what a pack reads: `reads 18.9 V`, `pack at 52.9 V`, `now 12.1 V`.
 fn is_of_rest(tokens: &[Token]) -> bool {
     let word = |t: &Token, words: &[&str]| t.number.is_none() && words.contains(&t.word.as_str());
     let reads: Vec<&str> = REST_WORDS.iter().copied().filter(|word| !matches!(*word, "at" | "is")).collect();
-    let mine = ["pack", "packs", "battery", "batteries", "it", "cells"];
+    let mine = ["pack", "packs", "battery", "batteries", "it", "cells", "one", "other", "others"];
     let volts = tokens.iter().filter(|t| t.number.is_some()).all(|t| matches!(t.word.as_str(), "v" | "mv"));
     let at = tokens.windows(2).any(|two| word(&two[0], &["at", "is"]) && two[1].number.is_some());
     volts && (tokens.iter().any(|t| word(t, &reads)) || (at && tokens.iter().any(|t| word(t, &mine))))

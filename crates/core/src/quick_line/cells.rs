@@ -60,7 +60,7 @@ impl Draft {
             ),
             None => ("How many cells are in series?".to_owned(), Vec::new()),
         };
-        Question { pointer: "/pack/series".to_owned(), question, options: Vec::new(), choices }
+        Question::choosing("/pack/series", question, choices)
     }
 
     /// What was said of one cell, of several packs in a row and of a label's range, once the cells are known.
@@ -88,6 +88,9 @@ impl Draft {
         self.settle_batteries(questions);
         if let (Some(reading_v), Some(series)) = (self.a_cell.reading_v, series) {
             self.cell_near_full(reading_v, series, questions);
+        }
+        if let (Some(mohm), Some(series)) = (self.a_cell.resistance_mohm, series) {
+            self.pack.resistance_mohm = Some(round(mohm * series));
         }
         if let Some(each_a) = self.each_a {
             self.settings.current_a = Some(each_a * f64::from(self.pack.packs_in_parallel.unwrap_or(1)));
@@ -156,15 +159,14 @@ impl Draft {
         (self.pack.series, self.pack.label_v) = (None, None);
         let shown = show(Kind::Voltage, label_v);
         let choice = |label: String, cells: u32| Choice::of(label, "/pack/series", f64::from(cells));
-        questions.push(Question {
-            pointer: "/pack/series".to_owned(),
-            question: format!("{count} in series, {shown}: is that all of them, or each?"),
-            options: Vec::new(),
-            choices: vec![
+        questions.push(Question::choosing(
+            "/pack/series",
+            format!("{count} in series, {shown}: is that all of them, or each?"),
+            vec![
                 choice(format!("{count} cells, {shown} all together"), count),
                 choice(format!("{shown} each, {} cells", count * series), count * series),
             ],
-        });
+        ));
         self.meant("/pack/series", format!("{count} of them in series, asked below"));
     }
 
@@ -184,15 +186,14 @@ impl Draft {
             format!("{} on the label of each cell", show(Kind::Voltage, label_v))
         } else {
             self.pack.label_v = None;
-            questions.push(Question {
-                pointer: "/pack/label_v".to_owned(),
-                question: format!("{}: what it reads now, or what its label says?", show(Kind::Voltage, label_v)),
-                options: Vec::new(),
-                choices: vec![
+            questions.push(Question::choosing(
+                "/pack/label_v",
+                format!("{}: what it reads now, or what its label says?", show(Kind::Voltage, label_v)),
+                vec![
                     Choice::of("it reads that", "/pack/start/rest_voltage_v", label_v),
                     Choice::of("its label says that", "/pack/label_v", label_v),
                 ],
-            });
+            ));
             format!("{}, asked below", show(Kind::Voltage, label_v))
         };
         self.meant("/pack/label_v", meaning);
@@ -206,12 +207,11 @@ impl Draft {
         }
         self.start.rest_voltage_v = None;
         let choice = |label: &str, value: f64| Choice::of(label, "/pack/start/rest_voltage_v", value);
-        questions.push(Question {
-            pointer: "/pack/start/rest_voltage_v".to_owned(),
-            question: format!("{}: is that each cell, or the whole pack?", show(Kind::Voltage, rest_v)),
-            options: Vec::new(),
-            choices: vec![choice("each cell", round(rest_v * f64::from(series))), choice("the whole pack", rest_v)],
-        });
+        questions.push(Question::choosing(
+            "/pack/start/rest_voltage_v",
+            format!("{}: is that each cell, or the whole pack?", show(Kind::Voltage, rest_v)),
+            vec![choice("each cell", round(rest_v * f64::from(series))), choice("the whole pack", rest_v)],
+        ));
     }
 
     /// Several lead batteries are as often one after the other as side by side: asked.
@@ -221,15 +221,14 @@ impl Draft {
         };
         (self.pack.label_v, self.pack.packs_in_parallel) = (None, None);
         self.meant("/pack/packs_in_parallel", format!("{count} of them, asked below how they are joined"));
-        questions.push(Question {
-            pointer: "/pack/packs_in_parallel".to_owned(),
-            question: format!("How are the {count} joined?"),
-            options: Vec::new(),
-            choices: vec![
+        questions.push(Question::choosing(
+            "/pack/packs_in_parallel",
+            format!("How are the {count} joined?"),
+            vec![
                 Choice::of("one after the other", "/pack/series", f64::from(series * count)),
                 Choice::of("side by side", "/pack/packs_in_parallel", f64::from(count)),
             ],
-        });
+        ));
     }
 
     /// What stands so high that it may be a reading of a nearly full cell or the volts to charge it to is asked, unless
@@ -242,15 +241,14 @@ impl Draft {
             self.start.rest_voltage_v = Some(pack_v);
             return;
         }
-        questions.push(Question {
-            pointer: "/pack/start/rest_voltage_v".to_owned(),
-            question: format!("{} a cell: what they read now, or what to charge them to?", show(Kind::Voltage, cell_v)),
-            options: Vec::new(),
-            choices: vec![
+        questions.push(Question::choosing(
+            "/pack/start/rest_voltage_v",
+            format!("{} a cell: what they read now, or what to charge them to?", show(Kind::Voltage, cell_v)),
+            vec![
                 Choice::of("they read that", "/pack/start/rest_voltage_v", pack_v),
                 Choice::of("charge to that", "/settings/voltage_v", pack_v),
             ],
-        });
+        ));
         self.meant("/pack/start/rest_voltage_v", format!("{} a cell, asked below", show(Kind::Voltage, cell_v)));
     }
 

@@ -36,11 +36,13 @@ impl Token {
 /// No cell stands above this, V: what is higher is no cell's.
 pub(super) const HIGHEST_CELL_V: f64 = 4.5;
 
-/// What was said of one cell, V.
+/// What was said of one cell, V where nothing else is said.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub(super) struct ACell {
     pub(super) reading_v: Option<f64>,
     pub(super) charge_v: Option<f64>,
+    /// mΩ.
+    pub(super) resistance_mohm: Option<f64>,
     /// Whether a word beside the reading said that it is one.
     pub(super) said_to_be_read: bool,
 }

@@ -169,18 +169,14 @@ impl Draft {
             if label_v.fract() != 0.0 && volts.fract() == 0.0 { (volts, label_v) } else { (label_v, volts) };
         self.pack.label_v = Some(label_v);
         let shown = show(Kind::Voltage, other_v);
-        self.asked.push(Question {
-            pointer: "/pack/start/rest_voltage_v".to_owned(),
-            question: format!(
-                "{shown} beside {}: what it reads now, or what to charge it to?",
-                show(Kind::Voltage, label_v)
-            ),
-            options: Vec::new(),
-            choices: vec![
+        self.asked.push(Question::choosing(
+            "/pack/start/rest_voltage_v",
+            format!("{shown} beside {}: what it reads now, or what to charge it to?", show(Kind::Voltage, label_v)),
+            vec![
                 Choice::of("it reads that", "/pack/start/rest_voltage_v", other_v),
                 Choice::of("charge to that", "/settings/voltage_v", other_v),
             ],
-        });
+        ));
         self.note(token, format!("{}, {shown} asked below", show(Kind::Voltage, label_v)), "/pack/label_v")
     }
 

@@ -17,19 +17,15 @@ const LEAD_CELL_V: f64 = 2.0;
 
 /// Asks whose volts those are that stand alone: a supply that so much is said of gives amps, too.
 fn lone_volts(volts: f64) -> Question {
-    Question {
-        pointer: "/pack/start/rest_voltage_v".to_owned(),
-        question: format!(
-            "{}: what the pack reads, what to charge it to, or what the supply gives?",
-            show(Kind::Voltage, volts)
-        ),
-        options: Vec::new(),
-        choices: vec![
+    Question::choosing(
+        "/pack/start/rest_voltage_v",
+        format!("{}: what the pack reads, what to charge it to, or what the supply gives?", show(Kind::Voltage, volts)),
+        vec![
             Choice::of("it reads that", "/pack/start/rest_voltage_v", volts),
             Choice::of("charge to that", "/settings/voltage_v", volts),
             Choice::of("the supply gives that", "/source/voltage_v", volts),
         ],
-    }
+    )
 }
 
 impl Draft {
@@ -156,24 +152,22 @@ impl Draft {
             self.charger.output_max_v = None;
             self.meant("/charger/output_max_v", format!("for packs of {shown}, asked below"));
             let choice = |v: f64| Choice::of(show(Kind::Voltage, v), "/pack/series", (v / LEAD_CELL_V).round());
-            questions.push(Question {
-                pointer: "/pack/series".to_owned(),
-                question: format!("A {shown} charger is for {shown} batteries. How many volts has this one?"),
-                options: Vec::new(),
-                choices: vec![choice(reaches_v), choice(nominal_v)],
-            });
+            questions.push(Question::choosing(
+                "/pack/series",
+                format!("A {shown} charger is for {shown} batteries. How many volts has this one?"),
+                vec![choice(reaches_v), choice(nominal_v)],
+            ));
         } else if nominal_v.is_some_and(|nominal_v| reaches_v < nominal_v) && self.source == SourceDoc::default() {
             self.charger.output_max_v = None;
             self.meant("/charger/output_max_v", format!("{shown}, asked below"));
-            questions.push(Question {
-                pointer: "/charger/output_max_v".to_owned(),
-                question: format!("{shown} is less than the pack has: what the charger reaches, or what feeds it?"),
-                options: Vec::new(),
-                choices: vec![
+            questions.push(Question::choosing(
+                "/charger/output_max_v",
+                format!("{shown} is less than the pack has: what the charger reaches, or what feeds it?"),
+                vec![
                     Choice::of("that feeds it", "/source/voltage_v", reaches_v),
                     Choice::of("it reaches that", "/charger/output_max_v", reaches_v),
                 ],
-            });
+            ));
         }
     }
 

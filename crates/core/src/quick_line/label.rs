@@ -97,18 +97,17 @@ impl Draft {
                 self.note(token, format!("rated {shown} for charging"), "/pack/rated_c_rate")
             }
             Way::Open if c_rate <= CHARGED_WITH_AT_MOST_C => {
-                self.asked.push(Question {
-                    pointer: "/pack/rated_c_rate".to_owned(),
-                    question: format!("{shown}: is that what it may be charged with, or what it may give?"),
-                    options: Vec::new(),
-                    choices: vec![
+                self.asked.push(Question::choosing(
+                    "/pack/rated_c_rate",
+                    format!("{shown}: is that what it may be charged with, or what it may give?"),
+                    vec![
                         choice(format!("charged with {shown}"), "/pack/rated_c_rate", c_rate),
                         choice(format!("gives {shown}"), "/pack/discharge_c_rate", c_rate),
                     ]
                     .into_iter()
                     .chain(warmth)
                     .collect(),
-                });
+                ));
                 self.note(token, format!("{shown}, asked below"), "/pack/rated_c_rate")
             }
             Way::Open | Way::Out => {
@@ -142,14 +141,11 @@ impl Draft {
             }
             Way::Open => {
                 self.given_a = Some(amps);
-                self.asked.push(Question {
-                    pointer: "/pack/rated_charge_a".to_owned(),
-                    question: format!(
-                        "{shown}: is that what it may be charged with? If it is what it gives, leave it."
-                    ),
-                    options: Vec::new(),
-                    choices: vec![choice(format!("charged with {shown}"), "/pack/rated_charge_a", amps)],
-                });
+                self.asked.push(Question::choosing(
+                    "/pack/rated_charge_a",
+                    format!("{shown}: is that what it may be charged with? If it is what it gives, leave it."),
+                    vec![choice(format!("charged with {shown}"), "/pack/rated_charge_a", amps)],
+                ));
                 self.note(token, format!("{shown}, asked below"), "/pack/rated_charge_a")
             }
         }
@@ -200,12 +196,11 @@ impl Draft {
             let label = if ah < 1.0 { format!("{} mAh", trimmed(ah * 1e3, 1)) } else { show(Kind::Charge, ah) };
             choice(label, "/pack/capacity_ah", ah)
         };
-        self.asked.push(Question {
-            pointer: "/pack/capacity_ah".to_owned(),
-            question: format!("{written}: which capacity is that?"),
-            options: Vec::new(),
-            choices: either_ah.map(offered).into(),
-        });
+        self.asked.push(Question::choosing(
+            "/pack/capacity_ah",
+            format!("{written}: which capacity is that?"),
+            either_ah.map(offered).into(),
+        ));
     }
 }
 

@@ -114,6 +114,14 @@ impl Draft {
                     continue;
                 }
             }
+            if let Some(mohm) = part.figure(n, &["mohm"])
+                && matches!([part.word(n + 1), part.word(n + 2)], ["a" | "per" | "each", "cell"])
+            {
+                let token = part.take(n, n + 2);
+                self.a_cell.resistance_mohm = Some(mohm);
+                self.note(&token, format!("{} a cell", show(Kind::Resistance, mohm)), "/pack/resistance_mohm");
+                continue;
+            }
             let Some(volts) = part.figure(n, &["v"]).filter(|v| (0.5..=HIGHEST_CELL_V).contains(v)) else { continue };
             let after = [part.word(n + 1), part.word(n + 2)];
             let end = match after {

@@ -49,6 +49,13 @@ pub struct Question {
     pub choices: Vec<Choice>,
 }
 
+impl Question {
+    /// One that is answered with one of several sentences.
+    pub(super) fn choosing(pointer: &str, question: impl Into<String>, choices: Vec<Choice>) -> Self {
+        Self { pointer: pointer.to_owned(), question: question.into(), options: Vec::new(), choices }
+    }
+}
+
 /// One answer to a question.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Choice {

@@ -86,11 +86,10 @@ impl Draft {
             return;
         }
         let choice = |label: String, value: u32| Choice::of(label, "/pack/packs_in_parallel", f64::from(value));
-        self.asked.push(Question {
-            pointer: "/pack/packs_in_parallel".to_owned(),
-            question: format!("{count}P: does the capacity count them already, or is it that of one of them?"),
-            options: Vec::new(),
-            choices: vec![choice("all together".to_owned(), 1), choice(format!("one of {count}"), count)],
-        });
+        self.asked.push(Question::choosing(
+            "/pack/packs_in_parallel",
+            format!("{count}P: does the capacity count them already, or is it that of one of them?"),
+            vec![choice("all together".to_owned(), 1), choice(format!("one of {count}"), count)],
+        ));
     }
 }

@@ -42,17 +42,15 @@ impl Draft {
                 continue;
             }
             let quoted: Vec<String> = said.iter().map(|(_, text, _)| format!("“{text}”")).collect();
-            questions.push(Question {
-                pointer: (*pointer).to_owned(),
-                question: format!("{} were each read as {what}. Which is it?", quoted.join(" and ")),
-                options: Vec::new(),
-                choices: said
-                    .iter()
+            questions.push(Question::choosing(
+                pointer,
+                format!("{} were each read as {what}. Which is it?", quoted.join(" and ")),
+                said.iter()
                     .map(|(_, text, figure)| {
                         Choice::of(text.as_str(), pointer, trimmed(*figure, 6).parse().unwrap_or(*figure))
                     })
                     .collect(),
-            });
+            ));
         }
     }
 }

@@ -178,6 +178,8 @@ pub(super) const FILLER: &[&str] = &[
     "approx",
     "approx.",
     "approximately",
+    "internal",
+    "resistance",
     "sub-c",
     "subc",
     "bank",

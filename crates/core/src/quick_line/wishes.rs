@@ -79,15 +79,14 @@ impl Draft {
             }
             let token = part.take(n - 1, n);
             let shown = show(Kind::Voltage, volts);
-            self.asked.push(Question {
-                pointer: "/pack/start/rest_voltage_v".to_owned(),
-                question: format!("From {shown}: what the pack reads now, or what feeds it?"),
-                options: Vec::new(),
-                choices: vec![
+            self.asked.push(Question::choosing(
+                "/pack/start/rest_voltage_v",
+                format!("From {shown}: what the pack reads now, or what feeds it?"),
+                vec![
                     Choice::of("it reads that", "/pack/start/rest_voltage_v", volts),
                     Choice::of("that feeds it", "/source/voltage_v", volts),
                 ],
-            });
+            ));
             self.note(&token, format!("{shown}, asked below"), "/pack/start/rest_voltage_v");
         }
     }
