@@ -21,7 +21,7 @@ async fn a_plan_file_is_dropped_and_a_broken_one_says_where_it_is_broken() {
     drop_file(&bench, "dropped.json", plan).await;
     bench.until_says(".card-figures", "12.60").await;
     drop_file(&bench, "torn.json", &plan[..60]).await;
-    bench.until_says(".ant-modal", "This is not JSON").await;
+    bench.until_says(".ant-modal", "this is not JSON").await;
     bench.press("OK").await;
     bench.until(".ant-modal", "goes away", str::is_empty).await;
     drop_file(&bench, "odd.json", &plan.replace("series\": 3", "series\": 3, \"colour\": 1")).await;

@@ -5,7 +5,6 @@ import { useFeedback } from "../../ui/feedback";
 import { overlays } from "../../ui/overlays";
 import { useDrop } from "../../ui/useDrop";
 import { setDraft } from "./draft";
-import { problemWords } from "../../ui/documents/fieldWords";
 
 /** A plan file taken in: dropped anywhere on the page, or chosen. */
 export function useImport() {
@@ -31,7 +30,7 @@ export function useImport() {
           <ul className="trouble">
             {error.problem.problems.map((problem) => (
               <li key={problem.pointer + problem.message}>
-                {problemWords(problem, "the file")}
+                <code>{problem.pointer || "the file"}</code>: {problem.message}. Allowed: {problem.allowed}.
               </li>
             ))}
           </ul>
