@@ -10,7 +10,7 @@ use crate::units::{Kind, show};
 
 impl Draft {
     /// A figure of what regulates.
-    pub(super) fn charger_figure(&mut self, token: &Token, value: f64) -> bool {
+    fn charger_figure(&mut self, token: &Token, value: f64) -> bool {
         let lamp = self.charger.kind == Some(ChargerKind::Lamp);
         match token.word.as_str() {
             "a" | "ma" => {
@@ -39,7 +39,7 @@ impl Draft {
     }
 
     /// A figure of the lead to the pack.
-    pub(super) fn lead_figure(&mut self, token: &Token, value: f64) -> bool {
+    fn lead_figure(&mut self, token: &Token, value: f64) -> bool {
         match token.word.as_str() {
             "awg" => {
                 self.lead.awg = Some(value);
@@ -126,7 +126,7 @@ impl Draft {
         }
     }
 
-    pub(super) fn volts(&mut self, token: &Token, volts: f64, role: About, before: &str) -> bool {
+    fn volts(&mut self, token: &Token, volts: f64, role: About, before: &str) -> bool {
         let shown = show(Kind::Voltage, volts);
         match role {
             About::Pack if REST_WORDS.contains(&before) => {
@@ -157,13 +157,13 @@ impl Draft {
     }
 
     /// Whether volts are those of several batteries in series, of which each has its label's: `2x 12 V in series, 24 V`.
-    pub(super) fn is_of_all(&self, volts: f64) -> bool {
+    fn is_of_all(&self, volts: f64) -> bool {
         let all_v = self.pack.label_v.zip(self.in_series).map(|(label_v, count)| label_v * f64::from(count));
         all_v.is_some_and(|all_v| (all_v - volts).abs() < 0.01)
     }
 
     /// Volts beside those of the label: of the two whole ones are a name, and the others are asked.
-    pub(super) fn other_volts(&mut self, token: &Token, volts: f64) -> bool {
+    fn other_volts(&mut self, token: &Token, volts: f64) -> bool {
         let label_v = self.pack.label_v.unwrap_or(volts);
         let (label_v, other_v) =
             if label_v.fract() != 0.0 && volts.fract() == 0.0 { (volts, label_v) } else { (label_v, volts) };
@@ -181,7 +181,7 @@ impl Draft {
     }
 
     /// Amps beside the supply.
-    pub(super) fn amps(&mut self, token: &Token, amps: f64, before: &str) -> bool {
+    fn amps(&mut self, token: &Token, amps: f64, before: &str) -> bool {
         let shown = show(Kind::Current, amps);
         match before {
             _ if matches!(before, "set" | "at") => {

@@ -107,7 +107,7 @@ pub(super) fn feeds(stretch: &[Token], next: Option<&[Token]>) -> bool {
     if first(stretch, &["from", "off", "by"]) {
         (is_feed(stretch) || is_volts(stretch) || is_vehicle(stretch)) && !named
             || stretch.iter().any(is_capacity)
-            || names_a_battery(stretch)
+            || is_battery_by_cells(stretch)
     } else {
         fed_on && is_feed(stretch) && !named
     }
@@ -131,7 +131,7 @@ fn is_vehicle(tokens: &[Token]) -> bool {
 }
 
 /// `6S battery`.
-fn names_a_battery(tokens: &[Token]) -> bool {
+fn is_battery_by_cells(tokens: &[Token]) -> bool {
     tokens.iter().any(|t| t.number.is_none() && t.word == "battery")
         && tokens.iter().any(|t| t.number.is_some() && t.word == "s")
 }
