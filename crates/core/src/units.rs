@@ -361,12 +361,16 @@ pub(crate) fn significant(value: f64) -> f64 {
     if value == 0.0 || !value.is_finite() {
         return value;
     }
-    let places = 5 - decade(value.abs());
-    match TENS.get(places.unsigned_abs() as usize) {
-        Some(tens) if places >= 0 => (value * tens).round() / tens,
-        Some(tens) => (value / tens).round() * tens,
-        None => value,
-    }
+    let size = value.abs();
+    let places = 5 - decade(size);
+    // Six digits fit a whole number, and cutting that off is cheaper than a call that rounds.
+    let whole = |digits: f64| f64::from((digits + 0.5) as i32);
+    let rounded = match TENS.get(places.unsigned_abs() as usize) {
+        Some(tens) if places >= 0 => whole(size * tens) / tens,
+        Some(tens) => whole(size / tens) * tens,
+        None => return value,
+    };
+    rounded.copysign(value)
 }
 
 /// Powers of ten that are exact.
@@ -379,11 +383,33 @@ const TENS: [f64; 23] = [
 /// exponent says which of two it is, at a tenth of a logarithm's cost.
 fn decade(value: f64) -> i32 {
     let binary = ((value.to_bits() >> 52) & 0x7ff) as i32 - 1023;
-    let low = (f64::from(binary) * std::f64::consts::LOG10_2).floor() as i32;
+    // log₁₀ 2 as a fraction of 2³², which is near enough for any exponent.
+    let low = ((i64::from(binary) * 1_292_913_986) >> 32) as i32;
     let reached = match TENS.get((low + 1).unsigned_abs() as usize) {
         Some(tens) if low + 1 >= 0 => value >= *tens,
         Some(tens) => value * tens >= 1.0,
         None => false,
     };
     low + i32::from(reached)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::significant;
+
+    #[test]
+    fn six_digits_are_those_that_the_number_is_written_with() {
+        for place in -16..=16 {
+            for mantissa in [1.0, 1.000_000_4, 1.234_567_8, 9.999_994_9, 9.999_995_1, 7.389_056_1, 2.0_f64.sqrt()] {
+                let value = mantissa * 10f64.powi(place);
+                let written: f64 = format!("{value:.5e}").parse().unwrap_or(f64::NAN);
+                for sign in [1.0, -1.0] {
+                    let told = significant(sign * value);
+                    assert!((told - sign * written).abs() <= 1e-13 * written, "{value} became {told}, not {written}");
+                }
+            }
+        }
+        assert_eq!(significant(0.0), 0.0);
+        assert_eq!(significant(f64::INFINITY), f64::INFINITY);
+    }
 }

@@ -1,17 +1,17 @@
 //! A plan answered: the one way through the core.
 
-use super::{chain_stages, dial, discharge, span, steps, what_if};
+use super::{chain_stages, curve, dial, discharge, span, steps, what_if};
 use crate::advice::checks::{self, Situation};
 use crate::chain::reckoning::{Reckoning, end_voltages, identified};
 use crate::chain::settings::{Chosen, choose};
 use crate::codes::LimitCode;
 use crate::formats::{
-    CellDoc, CheckDoc, CurvePoint, DeliveredDoc, DischargeAskDoc, DischargeDoc, EndDoc, EndReason, LimitDoc, NudgeDoc,
-    PinchDoc, Place, PlanDoc, Problems, RESULT_FORMAT, ResultDoc, StartResultDoc, TimeDoc,
+    CellDoc, CheckDoc, DeliveredDoc, DischargeAskDoc, DischargeDoc, EndDoc, EndReason, LimitDoc, NudgeDoc, PinchDoc,
+    Place, PlanDoc, Problems, RESULT_FORMAT, ResultDoc, StartResultDoc, TimeDoc,
 };
 use crate::parts::identify::Identified;
 use crate::parts::plan::{Plan, Resolved, resolve};
-use crate::physics::charge::{Charge, Model, Moment, Nudge, Scale, State};
+use crate::physics::charge::{Charge, Model, Nudge, Scale, State};
 use crate::physics::operating::{Places, Terminals, Thevenin, each_limit};
 use crate::units::{Time, amps, seconds, significant};
 
@@ -116,7 +116,7 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
     result.pinch = pinch(&charge, reckoning.places());
     result.cells = reckoning.cells(&charge);
     let chain: Vec<Place> = result.stages.iter().map(|stage| stage.at).collect();
-    result.curve = reckoning.curve(&charge, &chain);
+    result.curve = curve::curve(&reckoning, &charge, &chain);
     Ok(result)
 }
 
@@ -265,38 +265,6 @@ impl Reckoning<'_> {
         limits.sort_by(|a, b| a.1.total_cmp(&b.1));
         let places = chosen.places();
         limits.into_iter().map(|(limit, current_a)| LimitDoc { limit, at: places.of(limit), current_a }).collect()
-    }
-
-    pub(crate) fn curve(&self, charge: &Charge, chain: &[Place]) -> Vec<CurvePoint> {
-        charge
-            .moments
-            .iter()
-            .map(|m| {
-                let stage_a = chain_stages::amps(self, chain, m);
-                let source = self.source_at(m);
-                CurvePoint {
-                    source_v: source.map(|(v, _)| significant(v)),
-                    source_a: source.map(|(_, a)| significant(a)),
-                    t_s: significant(m.t_s),
-                    pack_v: significant(m.pack_v),
-                    current_a: significant(m.current_a),
-                    power_w: significant(m.pack_v * m.current_a),
-                    soc: significant(m.soc),
-                    limit: m.limit,
-                    overloaded: chain_stages::overloaded(self, chain, m, &stage_a),
-                    stage_a: stage_a.into_iter().map(significant).collect(),
-                }
-            })
-            .collect()
-    }
-
-    /// What stands at the source's terminals and what it gives at a moment, V and A.
-    fn source_at(&self, moment: &Moment) -> Option<(f64, f64)> {
-        let mut feed = self.chosen?.built.feed;
-        feed.follow(moment.open_v);
-        let flows = feed.flows(moment.pack_v, (moment.current_a + self.plan.load.current_a(moment.pack_v)).max(0.0));
-        let volts = if flows.source_a > 1e-9 { flows.source_w / flows.source_a } else { moment.open_v };
-        Some((volts, flows.source_a))
     }
 
     /// The voltage at which the goal would be reached as the current falls to the stop, V.

@@ -1,8 +1,9 @@
 //! Everything that has words: a plan answered, checked, told step by step, and what would help.
 
 pub(crate) mod answer;
-pub(crate) mod chain_stages;
+mod chain_stages;
 pub(crate) mod checks;
+pub(crate) mod curve;
 mod dial;
 pub(crate) mod discharge;
 mod resistor;

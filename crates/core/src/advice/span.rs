@@ -1,6 +1,6 @@
 //! How long a charge takes at the least and at the most, and where it may end.
 
-use crate::chain::reckoning::{ROUGHLY, Reckoning};
+use crate::chain::reckoning::Reckoning;
 use crate::formats::{EndReason, TimeDoc};
 use crate::parts::source::{MAINS_HIGH, MAINS_LOW, Source};
 use crate::physics::charge::{Charge, Fed, Model, Scale, Stops};
@@ -121,7 +121,7 @@ fn at_corner(reckoning: &Reckoning<'_>, charge: &Charge, corner: &Corner) -> Opt
             }
             let error_v = reckoning.plan.cut_off.map_or(0.0, |relay| relay.error_v);
             let cut_off_v = chosen.stops.cut_off_v.map(|v| if corner.early { v - error_v } else { v + error_v });
-            let stops = Stops { cut_off_v, roughly: ROUGHLY, ..chosen.stops };
+            let stops = Stops { cut_off_v, roughly: reckoning.roughly(), ..chosen.stops };
             reckoning.run_with(corner.soc, scale, Some(Fed { feed: &feed, ..reckoning.fed(chosen) }), &stops)
         }
         None => reckoning.run(corner.soc, scale),

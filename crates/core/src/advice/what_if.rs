@@ -31,7 +31,7 @@ pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chose
         taper_a: None,
         stop_v: None,
         cut_off_v: None,
-        roughly: ROUGHLY,
+        roughly: reckoning.roughly(),
         ..chosen.stops
     };
     let places = chosen.places();

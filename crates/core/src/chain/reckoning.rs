@@ -7,8 +7,10 @@ use crate::parts::parallel;
 use crate::parts::plan::Plan;
 use crate::physics::charge::{Charge, Fed, Model, Scale, Stops, simulate};
 
-/// Where only the end of a charge is asked for, its steps may be so many times as rough.
+/// Where only the end of a charge is asked for, its steps may be so many times as rough …
 pub(crate) const ROUGHLY: f64 = 3.0;
+/// … and these where somebody turns a knob, who is less exact than that.
+const BY_HAND: f64 = 6.0;
 
 /// Where the pack stands; of unlike packs in parallel, where they stand once they have levelled.
 pub(crate) fn identified(plan: &Plan) -> Identified {
@@ -50,6 +52,11 @@ impl Reckoning<'_> {
         }
     }
 
+    /// How rough the steps of a charge may be of which only the end is asked for.
+    pub(crate) fn roughly(&self) -> f64 {
+        if self.chosen.is_some_and(|chosen| chosen.nudge.is_some()) { BY_HAND } else { ROUGHLY }
+    }
+
     /// What is before the pack, as it was chosen.
     pub(crate) fn fed<'b>(&'b self, chosen: &'b Chosen) -> Fed<'b> {
         Fed {
@@ -82,4 +89,60 @@ pub(crate) fn end_voltages(pack: &Pack, found: &Identified, charge: &Charge) -> 
         .collect();
     let mean = level.iter().sum::<f64>() / level.len().max(1) as f64;
     level.into_iter().map(|v| last.pack_v / f64::from(pack.series) + v - mean).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::chain::settings::choose;
+    use crate::formats::{PlanDoc, from_value};
+    use crate::parts::plan::resolve;
+    use serde_json::{Value, json};
+
+    /// When a charge of some chain is over, s, its steps so many times as rough.
+    fn over_s(chain: &Value, roughly: f64) -> Option<f64> {
+        let mut chain = chain.clone();
+        chain["format"] = json!("rumek.plan/1");
+        let document: PlanDoc = from_value(&chain).ok()?;
+        let plan = resolve(&document).ok()?.plan;
+        let found = identified(&plan);
+        let chosen = choose(&plan, plan.source.as_ref()?, &found);
+        let reckoning = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
+        let stops = Stops { roughly, ..chosen.stops };
+        reckoning.run_with(found.soc, Scale::NOMINAL, Some(reckoning.fed(&chosen)), &stops).total_s
+    }
+
+    #[test]
+    fn when_a_charge_is_over_hangs_little_on_its_steps() {
+        let bench = json!({ "kind": "bench_supply", "max_voltage_v": 60, "max_current_a": 10, "max_power_w": 80 });
+        let wall = json!({ "kind": "fixed_supply", "voltage_v": 14.6, "max_current_a": 10 });
+        let battery = json!({ "chemistry": "lead_agm", "series": 6, "capacity_ah": 33, "start": { "soc": 0.3 } });
+        for (chain, fine, rough) in [
+            (json!({ "pack": { "chemistry": "lipo", "series": 6, "capacity_ah": 4 }, "source": bench }), 0.001, 0.01),
+            (json!({ "pack": { "chemistry": "lfp", "series": 4, "capacity_ah": 20 }, "source": bench }), 0.001, 0.01),
+            // Ended because it no longer falls, which a step must not decide.
+            (
+                json!({ "pack": { "chemistry": "lead_agm", "series": 6, "capacity_ah": 7 }, "source": bench }),
+                0.003,
+                0.03,
+            ),
+            (json!({ "pack": { "chemistry": "nimh", "series": 8, "capacity_ah": 2 }, "source": bench }), 0.001, 0.01),
+            (
+                json!({ "pack": battery, "charger": { "kind": "lamp", "lamp_rated_v": 12, "lamp_rated_w": 50 }, "source": wall }),
+                0.001,
+                0.02,
+            ),
+            (
+                json!({ "pack": battery, "source": { "kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 15, "max_current_a": 10 } }),
+                0.03,
+                0.05,
+            ),
+        ] {
+            let usual_s = over_s(&chain, 1.0).unwrap_or(f64::NAN);
+            for (roughly, within) in [(0.2, fine), (3.0, rough)] {
+                let other_s = over_s(&chain, roughly).unwrap_or(f64::NAN);
+                assert!((other_s / usual_s - 1.0).abs() < within, "{chain}: {usual_s} s, but {other_s} s {roughly}");
+            }
+        }
+    }
 }

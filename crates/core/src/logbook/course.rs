@@ -157,7 +157,7 @@ pub(crate) fn follow(model: &Model<'_>, start_soc: f64, drive: &Drive, times_s: 
         let h_s = if steps > 0 { (until_s - state.t_s) / steps as f64 } else { 0.0 };
         for _ in 0..steps {
             let (from_a, to_a) = drive.over(state.t_s, state.t_s + h_s);
-            state = model.prepare(state, from_a, h_s).finish(to_a);
+            state = model.prepare(state, from_a, 0.5 * (from_a + to_a), h_s).finish(to_a);
         }
         let now = model.now(&state);
         volts.push(now.e_v + now.r_ohm * drive.at(until_s));

@@ -36,6 +36,7 @@ pub use row::LogRow;
 pub use sums::LogSums;
 
 use crate::advice::answer::nudge;
+use crate::advice::curve::curve;
 use crate::advice::steps::emergency;
 use crate::chain::reckoning::{Reckoning, identified};
 use crate::chain::settings::{Chosen, choose};
@@ -243,7 +244,7 @@ impl Run<'_> {
             end_s: if over { Some(last_s) } else { rest.total_s },
             end_low_s: if over { Some(last_s) } else { end_low_s },
             end_high_s: if over { Some(last_s) } else { end_high_s },
-            course: evenly(&case.curve(&rest, &[]), COURSE_POINTS).cloned().collect(),
+            course: evenly(&curve(&case, &rest, &[]), COURSE_POINTS).cloned().collect(),
             nudges: if over { Vec::new() } else { self.turns(&rest) },
             next_look_s,
             next_look_why,

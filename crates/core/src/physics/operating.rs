@@ -326,6 +326,12 @@ impl Feed {
         }
     }
 
+    /// Whether each of its limits is found at once beside such a load, whatever current it is sought from.
+    pub(crate) fn is_straight(&self, load: LoadDraw) -> bool {
+        let behind_wire = self.power_w.is_finite() && self.power_ohm > 0.0;
+        self.lamps.is_none() && !(behind_wire && matches!(load, LoadDraw::PowerW { .. }))
+    }
+
     /// Between a switch at some duty and the pack, Ω: its own path, and the source's side as seen behind it.
     pub(crate) fn ohm_at_duty(&self, duty: f64) -> f64 {
         let (Path::Duty(now), Some(drive)) = (self.path, self.drive) else { return 0.0 };
@@ -379,6 +385,14 @@ pub(crate) struct Thevenin {
 pub(crate) struct OperatingPoint {
     pub(crate) pack_a: f64,
     pub(crate) limit: LimitCode,
+}
+
+/// What stands at the terminals at a moment close to the one sought.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Near {
+    /// The pack's share and its load's, A.
+    pub(crate) total_a: f64,
+    pub(crate) pack_v: f64,
 }
 
 /// The pack with its load, as the chain before it sees them.
@@ -441,7 +455,7 @@ impl Terminals {
 
     /// The total at which `(v + I·ohm)·I = power`, A.
     #[inline]
-    pub(crate) fn at_power(&self, power_w: f64, ohm: f64, near_a: Option<f64>) -> f64 {
+    pub(crate) fn at_power(&self, power_w: f64, ohm: f64, near: Option<Near>) -> f64 {
         let beside = |load_a: f64| {
             let pack = self.with_current_load(load_a);
             larger_root(pack.r_ohm + ohm, pack.e_v, -power_w).unwrap_or(0.0)
@@ -451,8 +465,8 @@ impl Terminals {
             LoadDraw::CurrentA(a) => beside(a),
             LoadDraw::PowerW { watts, floor_v } => {
                 let pack = self.pack;
-                if let Some(near_a) = near_a.filter(|_| ohm > 0.0) {
-                    return beside(watts / (pack.e_v + pack.r_ohm * self.pack_a(near_a)).max(floor_v));
+                if let Some(near) = near.filter(|_| ohm > 0.0) {
+                    return beside(watts / near.pack_v.max(floor_v));
                 }
                 let at_pack = larger_root(pack.r_ohm, pack.e_v, watts - power_w)
                     .map(|i| (i, pack.e_v + pack.r_ohm * i))
@@ -467,18 +481,29 @@ impl Terminals {
     }
 
     /// The total that a source drives through lamps, A; near a known total by the lamps' tangent there.
-    fn at_lamps(&self, drive: Line, lamps: Lamps, near_a: Option<f64>) -> f64 {
+    fn at_lamps(&self, drive: Line, lamps: Lamps, near: Option<Near>) -> f64 {
         let short = self.at_line(drive.volts, drive.ohm);
         if short <= 0.0 {
             return short;
         }
-        match near_a {
-            Some(near_a) => {
-                let (drop_v, ohm) = lamps.tangent(near_a.min(short));
-                self.at_line(drive.volts - drop_v + ohm * near_a.clamp(0.0, short), drive.ohm + ohm).min(short)
-            }
-            None => rising_root(0.0, short, |i| self.volts(i) + i * drive.ohm + lamps.drop_v(i) - drive.volts),
+        let by_tangent = |from_a: f64| {
+            let (drop_v, ohm) = lamps.tangent(from_a);
+            self.at_line(drive.volts - drop_v + ohm * from_a, drive.ohm + ohm).min(short)
+        };
+        if let Some(near) = near {
+            return by_tangent(near.total_a.clamp(0.0, short));
         }
+        // The filaments' drop bends upwards: from above, each tangent comes closer and none goes past it.
+        let mut total_a = short;
+        for _ in 0..60 {
+            let next_a = by_tangent(total_a).max(0.0);
+            let moved_a = total_a - next_a;
+            total_a = next_a;
+            if moved_a.abs() <= 1e-12 * total_a {
+                break;
+            }
+        }
+        total_a
     }
 
     /// What a supply that has folded back gives, A: `I = a + b·v`, counted at the pack's terminals.
@@ -501,26 +526,26 @@ impl Terminals {
 
 /// Every limit of a feed by itself, as total amps at the pack's terminals.
 ///
-/// `near_a`: a total close to the one sought, for what has no closed form; who asks again with the
-/// answer comes to it in a step or two. Without it such a limit is bracketed.
+/// `near`: a moment close to the one sought, for what has no closed form; who asks again with the
+/// answer comes to it in a step or two. Without it such a limit is followed to its end.
 #[inline]
 pub(crate) fn each_limit(
     terminals: &Terminals,
     feed: &Feed,
-    near_a: Option<f64>,
+    near: Option<Near>,
     mut offer: impl FnMut(LimitCode, f64),
 ) {
     if feed.current_a.is_finite() {
         offer(feed.current_code, feed.current_a);
     }
     if feed.power_w.is_finite() {
-        offer(feed.power_code, terminals.at_power(feed.power_w, feed.power_ohm, near_a));
+        offer(feed.power_code, terminals.at_power(feed.power_w, feed.power_ohm, near));
     }
     offer(feed.hold.code, terminals.at_line(feed.hold.volts, feed.hold.ohm));
     if let Some(drive) = feed.drive {
         let total_a = match feed.lamps {
             None => terminals.at_line(drive.volts, drive.ohm),
-            Some(lamps) => terminals.at_lamps(drive, lamps, near_a),
+            Some(lamps) => terminals.at_lamps(drive, lamps, near),
         };
         offer(drive.code, total_a);
     }
@@ -553,8 +578,11 @@ pub(crate) fn operating_point(
         return OperatingPoint { pack_a: terminals.pack_a(0.0), limit: LimitCode::Load };
     };
     let (mut total_a, mut limit) = (f64::INFINITY, feed.current_code);
-    let near_a = near_a.map(|a| a + load.current_a(pack.e_v + pack.r_ohm * a));
-    each_limit(&terminals, feed, near_a, |code, a| {
+    let near = near_a.map(|a| {
+        let pack_v = pack.e_v + pack.r_ohm * a;
+        Near { total_a: a + load.current_a(pack_v), pack_v }
+    });
+    each_limit(&terminals, feed, near, |code, a| {
         if a < total_a {
             (total_a, limit) = (a, code);
         }

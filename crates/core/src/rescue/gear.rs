@@ -14,7 +14,7 @@ use crate::formats::{
 };
 use crate::parts::plan::resolve;
 use crate::physics::charge::{Charge, Scale};
-use crate::units::{show_hours, trimmed};
+use crate::units::{show_hours, significant, trimmed};
 
 /// Longer than this no precharge is followed, h.
 const LONGEST_H: f64 = 24.0;
@@ -132,7 +132,7 @@ pub(crate) fn attempt(
     let most_a = charge.moments.iter().map(|m| m.current_a).fold(0.0, f64::max);
     let reached = matches!(charge.reason, EndReason::StopVoltage);
     let unfit = why_not(picture, gear, target, &checks, &charge, (dial_v, dial), control);
-    let expected_s = reached.then_some(charge.end.t_s);
+    let expected_s = reached.then(|| significant(charge.end.t_s));
     let message = unfit.clone().unwrap_or_else(|| how(target, dial_v, dial, controlled, most_a, expected_s));
     let fit = FitDoc {
         name,

@@ -11,7 +11,7 @@ use crate::formats::{
 };
 use crate::physics::cell::{Gently, Resting};
 use crate::physics::charge::Charge;
-use crate::units::{CRate, in_amp_hours, in_amps, in_ohms, show_hours, trimmed};
+use crate::units::{CRate, in_amp_hours, in_amps, in_ohms, show_hours, significant, trimmed};
 
 /// A board is tried for this long at a time, s.
 const WAKE_TRY_S: f64 = 60.0;
@@ -293,7 +293,7 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
         voltage_v: Some(target.ceiling_v),
         current_a: Some(target.limit_a),
         until: UntilDoc { pack_v: Some(target.until_v), minutes: None, current_a: None },
-        expected_s: times.first().copied(),
+        expected_s: times.first().copied().map(significant),
         max_s: Some(max_s),
         steps,
         abort_if,

@@ -134,7 +134,7 @@ fn a_charge_that_may_never_come_to_its_stop_is_ended_by_the_clock() {
     let (mut in_time, mut late) = (0, 0);
     for tenths in 0..24 {
         let result = ask(json!({
-            "pack": {"chemistry": "lead_gel", "series": 12, "capacity_ah": 35, "start": {"soc": 0.274}, "balancer": "none"},
+            "pack": {"chemistry": "lead_gel", "series": 12, "capacity_ah": 35, "start": {"soc": 0.6}, "balancer": "none"},
             "source": {"kind": "bench_supply", "max_current_a": 2.8, "max_voltage_v": 34},
             "load": {"current_a": 0.05 + 0.1 * f64::from(tenths)}, "practice": "gentle",
         }));

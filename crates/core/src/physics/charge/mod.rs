@@ -4,6 +4,7 @@
 //! event (a change of limit, 80 %, the goal, the stop). An event is found by bisection on the
 //! step length, down to ten milliseconds or, of a long one, to a second.
 
+mod land;
 mod model;
 mod moment;
 mod nudge;
@@ -20,7 +21,7 @@ pub(crate) use thin::evenly;
 use crate::codes::EndReason;
 use crate::codes::LimitCode;
 use crate::physics::battery::Battery;
-use crate::physics::operating::{Feed, Flows, LoadDraw, OperatingPoint, operating_point};
+use crate::physics::operating::{Feed, Flows, LoadDraw, OperatingPoint, Thevenin, operating_point};
 
 /// A curve never has more points than this.
 pub(crate) const MAX_POINTS: usize = 400;
@@ -39,8 +40,24 @@ const MAX_STEPS: usize = 4_000;
 /// moved by more than the next, once there was no time left, is not found.
 const SETTLED: f64 = 1e-5;
 const UNSETTLED: f64 = 1e-3;
+/// So often it is put in at most.
+const MOST_PUT_IN: usize = 6;
+/// The state of charge whose time is told by itself.
+const MARK_SOC: f64 = 0.8;
+/// Between turns of a knob the current is a sawtooth: a step may change this share of it, …
+const TOOTH: f64 = 0.4;
+/// … this where its fall decides when the knob is turned again, …
+const TOOTH_WATCHED: f64 = 0.3;
+/// … and this at its tip, which moves no more of the capacity than that.
+const TIP: f64 = 0.7;
+const TIP_SOC: f64 = 1e-4;
+/// A step may change any other current by this share.
+const SMOOTH: f64 = 0.08;
+/// The slow part of the pack's resistance may change by this share in a step, and by this one between turns.
+const SLOWING: f64 = 0.04;
+const SLOWING_TEETH: f64 = 0.08;
 /// After a turn of a knob the fast part of the pack moves first: the next step is no longer than this, s.
-const AFTER_TURN_S: f64 = 12.0;
+const AFTER_TURN_S: f64 = 16.0;
 /// A step this rough is taken again, at less than half its length.
 const TOO_ROUGH: f64 = 2.5;
 /// A current that stays above this share of itself has not fallen: less cannot be read off a display …
@@ -136,6 +153,9 @@ struct Attempt {
     state: State,
     point: OperatingPoint,
     pack_v: f64,
+    /// The pack as it was put in last, and its own volts with nothing flowing.
+    line: Thevenin,
+    open_v: f64,
     /// How far its current still moved when it was last put in, A.
     unsettled_a: f64,
 }
@@ -182,6 +202,8 @@ struct Run<'a, 'm> {
     state: State,
     point: OperatingPoint,
     pack_v: f64,
+    /// The pack's own volts with nothing flowing.
+    pack_open_v: f64,
     /// Held at the charge voltage.
     absorbing: Option<Absorbing>,
     /// Since when next to nothing has flowed, s.
@@ -192,6 +214,8 @@ struct Run<'a, 'm> {
     in_vain: u32,
     /// What flows at the present moment.
     flows: Flows,
+    /// How fast the current has changed over the last step, A/s.
+    slope_a_s: f64,
     charge: Charge,
 }
 
@@ -214,15 +238,17 @@ impl<'a, 'm> Run<'a, 'm> {
             state,
             point,
             pack_v: now.e_v + now.r_ohm * point.pack_a,
+            pack_open_v: model.open_circuit_v(state.soc),
             absorbing: None,
             still_since_s: None,
             looked_s: state.t_s,
             in_vain: 0,
             flows: Flows::default(),
+            slope_a_s: 0.0,
             charge: Charge {
                 moments: Vec::with_capacity(MAX_POINTS),
                 to_cv_s: None,
-                to_80_s: (state.soc >= 0.8).then_some(0.0),
+                to_80_s: (state.soc >= MARK_SOC).then_some(0.0),
                 total_s: None,
                 tapered_s: None,
                 reason: EndReason::TimeLimit,
@@ -235,7 +261,7 @@ impl<'a, 'm> Run<'a, 'm> {
             },
         };
         run.flows = run.flowing();
-        run.note_cv();
+        run.note_cv(state.t_s, point.pack_a);
         run.record();
         run
     }
@@ -243,34 +269,51 @@ impl<'a, 'm> Run<'a, 'm> {
     /// What flows at the present moment.
     fn flowing(&self) -> Flows {
         let total_a = (self.point.pack_a + self.load.current_a(self.pack_v)).max(0.0);
-        self.feed.map_or(Flows::default(), |feed| feed.flows(self.pack_v, total_a))
+        self.feed.as_ref().map_or(Flows::default(), |feed| feed.flows(self.pack_v, total_a))
     }
 
-    fn attempt(&self, h_s: f64) -> Attempt {
-        let step = self.model.prepare(self.state, self.point.pack_a, h_s);
-        let mut guess_a = self.point.pack_a;
-        let mut point = self.point;
-        let mut pack_v = self.pack_v;
-        let mut unsettled_a = 0.0;
-        for _ in 0..6 {
-            let line = self.model.end_of(&step, guess_a);
-            point = operating_point(line, self.feed.as_ref(), self.load, Some(guess_a));
-            pack_v = line.e_v + line.r_ohm * point.pack_a;
-            unsettled_a = (point.pack_a - guess_a).abs();
-            guess_a = point.pack_a;
-            if unsettled_a <= SETTLED * guess_a.abs() + 1e-9 {
-                break;
+    /// The step of no length.
+    fn here(&self) -> Attempt {
+        let line = self.model.now(&self.state);
+        let open_v = self.pack_open_v;
+        Attempt { state: self.state, point: self.point, pack_v: self.pack_v, line, open_v, unsettled_a: 0.0 }
+    }
+
+    /// A step of some length; `guess_a` is a current close to the one at its end.
+    fn attempt(&self, h_s: f64, guess_a: f64) -> Attempt {
+        let step = self.model.prepare(self.state, self.point.pack_a, self.ahead_a(0.5 * h_s), h_s);
+        // A straight line by a straight line is exact at once, as far as the pack's own is straight.
+        let straight = self.feed.as_ref().is_none_or(|feed| feed.is_straight(self.load));
+        let mut guess_a = guess_a;
+        let mut moved_a = f64::INFINITY;
+        let mut put_in = 0;
+        loop {
+            let tangent = self.model.tangent(&step, guess_a);
+            let line = tangent.line;
+            let point = operating_point(line, self.feed.as_ref(), self.load, Some(guess_a));
+            let moves_a = (point.pack_a - guess_a).abs();
+            let within_a = SETTLED * point.pack_a.abs() + 1e-9;
+            // The next move is to this one as this one is to the last, and so on.
+            let shrinks = moves_a / moved_a;
+            let mut unsettled_a =
+                if put_in > 0 && shrinks < 0.5 { moves_a * shrinks / (1.0 - shrinks) } else { moves_a };
+            let open_v = self.model.open_circuit_v(step.soc_at(point.pack_a));
+            if straight {
+                let bend_v = open_v - tangent.open_v(point.pack_a);
+                unsettled_a = unsettled_a.min(bend_v.abs() / line.r_ohm.max(f64::MIN_POSITIVE));
+            }
+            (guess_a, moved_a, put_in) = (point.pack_a, moves_a, put_in + 1);
+            if unsettled_a <= within_a || put_in == MOST_PUT_IN {
+                let pack_v = line.e_v + line.r_ohm * guess_a;
+                return Attempt { state: step.finish(guess_a), point, pack_v, line, open_v, unsettled_a };
             }
         }
-        Attempt { state: step.finish(guess_a), point, pack_v, unsettled_a }
     }
 
-    /// Whether a step passes something it must land on.
-    fn passes_event(&self, next: &Attempt) -> bool {
-        next.point.limit != self.point.limit
-            || (self.charge.to_80_s.is_none() && next.state.soc >= 0.8)
-            || self.visit_due(next)
-            || self.ended(next).is_some()
+    /// The current so much later if it goes on as it went.
+    fn ahead_a(&self, h_s: f64) -> f64 {
+        let now_a = self.point.pack_a;
+        now_a + (self.slope_a_s * h_s).clamp(-0.5 * now_a.abs(), 0.5 * now_a.abs())
     }
 
     /// How long until somebody who comes by the clock comes, s; they are met by the length of the step.
@@ -291,21 +334,21 @@ impl<'a, 'm> Run<'a, 'm> {
         }
     }
 
+    /// How far the current has yet to fall, A, and how long nobody turns the knob yet, s, at a step's end: below
+    /// nothing where both are past. `None` where no current calls for a turn.
+    fn until_due(&self, next: &Attempt) -> Option<(f64, f64)> {
+        let (rule, feed) = self.fed.and_then(|fed| fed.nudge).zip(self.feed.as_ref())?;
+        if rule.comes_every_s(self.state.t_s).is_some() || self.charge.nudges.len() >= MOST_TURNS {
+            return None;
+        }
+        let load_a = self.load.current_a(next.pack_v);
+        let (fallen_a, after_s) = rule.due_at(feed, (next.pack_v, load_a), self.in_vain)?;
+        Some((next.point.pack_a + load_a - fallen_a, after_s - (next.state.t_s - self.looked_s)))
+    }
+
     /// Whether the knob is to be turned within a step.
     fn visit_due(&self, next: &Attempt) -> bool {
-        let (Some(rule), Some(feed)) = (self.fed.and_then(|fed| fed.nudge), &self.feed) else {
-            return false;
-        };
-        let total_a = next.point.pack_a + self.load.current_a(next.pack_v);
-        rule.comes_every_s(self.state.t_s).is_none()
-            && self.charge.nudges.len() < MOST_TURNS
-            && rule.due(
-                feed,
-                next.state.t_s - self.looked_s,
-                (next.pack_v, self.load.current_a(next.pack_v)),
-                total_a,
-                self.in_vain,
-            )
+        self.until_due(next).is_some_and(|(falls_a, waits_s)| falls_a <= 0.0 && waits_s <= 0.0)
     }
 
     /// Why the charge is over at the end of a step, if it is.
@@ -351,21 +394,27 @@ impl<'a, 'm> Run<'a, 'm> {
         (steady && next.state.t_s - absorbing.fallen_s >= STEADY_S).then_some(EndReason::Taper)
     }
 
-    /// Follows the current of a held charge.
-    fn note_absorbing(&mut self) {
+    /// Follows the current of a held charge, from when it was so much before on a straight line.
+    fn note_absorbing(&mut self, before_s: f64, before_a: f64) {
         if self.point.limit != LimitCode::SetVoltage {
             self.absorbing = None;
             return;
         }
         let (t_s, a) = (self.state.t_s, self.point.pack_a);
         let absorbing = self.absorbing.get_or_insert(Absorbing { since_s: t_s, fallen_s: t_s, fallen_a: a });
-        if a < STEADY * absorbing.fallen_a {
-            (absorbing.fallen_s, absorbing.fallen_a) = (t_s, a);
+        if a >= STEADY * absorbing.fallen_a {
+            return;
         }
+        // Each rung of a ladder is one fall that can be read, and the last was passed within the step: so it does
+        // not matter where steps end.
+        let rungs = if a > 0.0 { (a / absorbing.fallen_a).log(STEADY).floor() } else { 1.0 };
+        let fallen_a = absorbing.fallen_a * STEADY.powf(rungs);
+        let share = ((before_a - fallen_a) / (before_a - a)).clamp(0.0, 1.0);
+        (absorbing.fallen_s, absorbing.fallen_a) = (before_s + share * (t_s - before_s), fallen_a);
     }
 
     fn finish(mut self) -> Charge {
-        let first = Attempt { state: self.state, point: self.point, pack_v: self.pack_v, unsettled_a: 0.0 };
+        let first = self.here();
         if self.stops.goal_soc < self.state.soc && self.fed.is_some() {
             return self.close(EndReason::GoalBelowStart, None);
         }
@@ -373,36 +422,45 @@ impl<'a, 'm> Run<'a, 'm> {
             return self.over(reason);
         }
         let mut h_s: f64 = 2.0;
+        let mut after_turn_s = AFTER_TURN_S * self.stops.roughly;
+        let mut turned = false;
         for _ in 0..MAX_STEPS {
             let deadline_s = self.deadline_s();
             h_s = h_s.min(deadline_s - self.state.t_s).min(self.until_visit());
             if h_s <= EVENT_S {
                 return self.timed_out();
             }
-            let mut next = self.attempt(h_s);
+            let mut next = self.attempt(h_s, self.ahead_a(h_s));
             let change = self.roughness(&next);
             if change > 1.6 && h_s > 0.1 {
                 h_s *= (1.0 / change).clamp(0.2, 0.7);
                 continue;
             }
             let mut taken_s = h_s;
-            if self.passes_event(&next) {
+            let mut ended = self.ended(&next);
+            if ended.is_some() || self.passes_mark(&next) {
                 (taken_s, next) = self.land(h_s, next);
+                ended = self.ended(&next);
+            }
+            if turned {
+                // The tips of teeth are alike, and sharper towards full.
+                after_turn_s = after_turn_s.min(taken_s / change.max(0.5));
             }
             let turns = self.charge.nudges.len();
-            let ended = self.advance(taken_s, next);
-            if self.charge.nudges.len() > turns {
-                h_s = AFTER_TURN_S * self.stops.roughly;
+            self.advance(taken_s, next, ended);
+            turned = self.charge.nudges.len() > turns;
+            if turned {
+                h_s = after_turn_s;
             }
             if let Some(reason) = ended {
                 return self.over(reason);
             }
-            if self.charge.nudges.len() == turns {
+            if !turned {
                 if self.still() {
                     return self.close(EndReason::Stalled, None);
                 }
                 let nudged = self.fed.is_some_and(|fed| fed.nudge.is_some());
-                let grows = if nudged { 2.0 + self.stops.roughly } else { 2.0 };
+                let grows = if nudged { 5.0 } else { 2.0 };
                 h_s *= (1.0 / change.max(0.05)).clamp(0.5, grows);
             }
         }
@@ -438,41 +496,31 @@ impl<'a, 'm> Run<'a, 'm> {
         let soc = (next.state.soc - self.state.soc).abs() / 0.015;
         let soc = soc.max(self.source_roughness(next));
         let scale_a = self.point.pack_a.abs().max(self.stops.give_up_a).max(1e-6);
-        // Between turns of a knob the current is a sawtooth; its teeth need fewer points.
-        let share = if self.fed.is_some_and(|fed| fed.nudge.is_some()) { 0.3 } else { 0.08 };
-        let current = (next.point.pack_a - self.point.pack_a).abs() / (share * scale_a);
-        let slowing = self.model.slowing(self.state.soc, next.state.soc) / 0.04;
+        let moves_a = (next.point.pack_a - self.point.pack_a).abs();
+        let (current, slowing) = match self.fed.and_then(|fed| fed.nudge) {
+            Some(rule) => {
+                let moved_soc = moves_a * (next.state.t_s - self.state.t_s) / self.model.capacity_as;
+                let tooth = if rule.comes_every_s(self.state.t_s).is_some() { TOOTH } else { TOOTH_WATCHED };
+                let current = (moved_soc / TIP_SOC).clamp(moves_a / (TIP * scale_a), moves_a / (tooth * scale_a));
+                (current, SLOWING_TEETH)
+            }
+            None => (moves_a / (SMOOTH * scale_a), SLOWING),
+        };
+        let slowing = self.model.slowing(self.state.soc, next.state.soc) / slowing;
         // A step whose current was not found is no step: a shorter one finds it.
         let lost = if next.unsettled_a > UNSETTLED * scale_a { TOO_ROUGH } else { 0.0 };
         (soc.max(current).max(slowing) / self.stops.roughly).max(lost)
     }
 
-    /// The shortest step that still passes the event.
-    fn land(&self, h_s: f64, next: Attempt) -> (f64, Attempt) {
-        let (mut before_s, mut after_s, mut after) = (0.0, h_s, next);
-        let found_s = EVENT_S.max(self.stops.roughly * (EVENT_SHARE * h_s).min(EVENT_MOST_S));
-        while after_s - before_s > found_s {
-            let middle_s = 0.5 * (before_s + after_s);
-            let middle = self.attempt(middle_s);
-            if self.passes_event(&middle) {
-                (after_s, after) = (middle_s, middle);
-            } else {
-                before_s = middle_s;
-            }
-        }
-        (after_s, after)
-    }
-
-    /// Takes a step; says why the charge ended, if it did.
-    fn advance(&mut self, h_s: f64, next: Attempt) -> Option<EndReason> {
-        let ended = self.ended(&next);
+    /// Takes a step, with which the charge may end.
+    fn advance(&mut self, h_s: f64, next: Attempt, ended: Option<EndReason>) {
         let (i0, i1) = (self.point.pack_a, next.point.pack_a);
         let (v0, v1) = (self.pack_v, next.pack_v);
         let soc0 = self.state.soc;
         // Simpson's rule for a product of two straight lines.
         let product = |a0: f64, a1: f64, b0: f64, b1: f64| (2.0 * a0 * b0 + a0 * b1 + a1 * b0 + 2.0 * a1 * b1) / 6.0;
         let pack_j = h_s * product(i0, i1, v0, v1);
-        let stored_v = 0.5 * (self.model.open_circuit_v(soc0) + self.model.open_circuit_v(next.state.soc));
+        let stored_v = 0.5 * (self.pack_open_v + next.open_v);
         let stored_j = (next.state.soc - soc0) * self.model.capacity_as * stored_v;
         self.charge.charge_as += h_s * 0.5 * (i0 + i1);
         self.charge.pack_j += pack_j;
@@ -485,17 +533,18 @@ impl<'a, 'm> Run<'a, 'm> {
             self.charge.flowed.add(h_s, self.flows, middle, end);
             self.flows = end;
         }
+        self.slope_a_s = if next.point.limit == self.point.limit { (i1 - i0) / h_s } else { 0.0 };
         (self.state, self.point, self.pack_v) = (next.state, next.point, next.pack_v);
-        if self.charge.to_80_s.is_none() && self.state.soc >= 0.8 {
+        self.pack_open_v = next.open_v;
+        if self.charge.to_80_s.is_none() && self.state.soc >= MARK_SOC {
             self.charge.to_80_s = Some(self.state.t_s);
         }
-        self.note_cv();
+        self.note_cv(self.state.t_s - h_s, i0);
         self.record();
         if ended.is_none() {
             self.follow_source();
             self.visit();
         }
-        ended
     }
 
     /// Whether a battery that feeds the chain is down to its reserve at the end of a step.
@@ -531,15 +580,14 @@ impl<'a, 'm> Run<'a, 'm> {
             return;
         };
         let t_s = self.state.t_s;
-        let total_a = self.point.pack_a + self.load.current_a(self.pack_v);
-        let now = self.model.now(&self.state);
+        let due = match rule.comes_every_s(t_s) {
+            Some(interval_s) => {
+                self.feed.as_ref().is_some_and(|feed| !rule.done(feed)) && t_s - self.looked_s + 0.1 >= interval_s
+            }
+            None => self.visit_due(&self.here()),
+        };
         let Some(feed) = &mut self.feed else {
             return;
-        };
-        let seen = (self.pack_v, self.load.current_a(self.pack_v));
-        let due = match rule.comes_every_s(t_s) {
-            Some(interval_s) => !rule.done(feed) && t_s - self.looked_s + 0.1 >= interval_s,
-            None => rule.due(feed, t_s - self.looked_s, seen, total_a, self.in_vain),
         };
         if self.charge.nudges.len() >= MOST_TURNS {
             // Nobody turns it any further: it tapers where it stands.
@@ -551,18 +599,20 @@ impl<'a, 'm> Run<'a, 'm> {
         }
         self.looked_s = t_s;
         self.in_vain += 1;
+        let now = self.model.now(&self.state);
         if let Some(nudge) = rule.turn(feed, now, self.load, t_s) {
             self.in_vain = 0;
             self.charge.nudges.push(nudge);
             self.point = operating_point(now, self.feed.as_ref(), self.load, None);
+            self.slope_a_s = 0.0;
             self.pack_v = now.e_v + now.r_ohm * self.point.pack_a;
             self.flows = self.flowing();
             self.record();
         }
     }
 
-    fn note_cv(&mut self) {
-        self.note_absorbing();
+    fn note_cv(&mut self, before_s: f64, before_a: f64) {
+        self.note_absorbing(before_s, before_a);
         if self.charge.to_cv_s.is_none() && self.point.limit.tapers() {
             self.charge.to_cv_s = Some(self.state.t_s);
         }
@@ -612,7 +662,7 @@ impl<'a, 'm> Run<'a, 'm> {
             current_a: self.point.pack_a,
             soc: self.state.soc,
             limit: self.point.limit,
-            open_v: self.feed.map_or(0.0, |feed| feed.supply.open_v),
+            open_v: self.feed.as_ref().map_or(0.0, |feed| feed.supply.open_v),
         });
     }
 }

@@ -62,6 +62,8 @@ pub(crate) struct Model<'a> {
     /// Resistance that answers at once, and the slow pairs, at mid charge.
     fast_ohm: f64,
     slow_ohm: [f64; 3],
+    /// One over each pair's time, 1/s.
+    per_tau: [f64; 3],
     /// SoC of each position minus the mean; empty where all are alike.
     offsets: Vec<f64>,
     /// Which branch of the open-circuit curve: +1 charging, −1 discharging.
@@ -78,12 +80,14 @@ pub(crate) struct State {
     pub(crate) t_s: f64,
     pub(crate) soc: f64,
     slow_v: [f64; 3],
+    /// The share of its current that the last step kept.
+    kept: f64,
 }
 
 impl State {
     /// A rested pack.
     pub(crate) fn rested(soc: f64) -> Self {
-        Self { t_s: 0.0, soc, slow_v: [0.0; 3] }
+        Self { t_s: 0.0, soc, slow_v: [0.0; 3], kept: 1.0 }
     }
 }
 
@@ -98,8 +102,19 @@ pub(crate) struct Step {
     /// What each ampere at the end adds to them.
     gain_ohm: [f64; 3],
     fast_ohm: f64,
+    /// The share of the current that is kept.
+    kept: f64,
     /// SoC gained per ampere at one end of the step.
     soc_per_a: f64,
+}
+
+/// A step's end near some current, where all is straight.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Tangent {
+    pub(crate) line: Thevenin,
+    /// Open-circuit volts at no current, and what each ampere adds.
+    level_v: f64,
+    per_a: f64,
 }
 
 impl<'a> Model<'a> {
@@ -114,6 +129,7 @@ impl<'a> Model<'a> {
             capacity_as: body.capacity_as * scale.capacity,
             fast_ohm: ten_s_ohm * (1.0 - within_ten_s),
             slow_ohm,
+            per_tau: profile.rc.map(|rc| 1.0 / rc.tau_s),
             offsets: offsets.to_vec(),
             branch: if charging { 1.0 } else { -1.0 },
             keeps: profile.keeps_at(body.temperature_c),
@@ -208,21 +224,23 @@ impl<'a> Model<'a> {
         low
     }
 
-    /// Prepares a step of `h_s` from a state at which `start_a` flows.
+    /// Prepares a step of `h_s` from a state at which `start_a` flows, and about `middle_a` half way through.
     ///
     /// Within a step the current is a straight line, for which the pairs have an exact solution.
-    pub(crate) fn prepare(&self, start: State, start_a: f64, h_s: f64) -> Step {
-        let kept = self.kept(start.soc, start_a);
-        let soc_per_a = h_s * 0.5 * kept / self.capacity_as;
-        let middle_soc = start.soc + soc_per_a * start_a;
-        let slow_factor = self.slow_factor(middle_soc, start_a);
+    pub(crate) fn prepare(&self, start: State, start_a: f64, middle_a: f64, h_s: f64) -> Step {
+        // Where the middle is need not be known better than from what was kept of the step before.
+        let middle_soc = start.soc + h_s * 0.25 * (start_a + middle_a) * start.kept / self.capacity_as;
+        let kept = self.kept(middle_soc, middle_a);
+        let slow_factor = self.slow_factor(middle_soc, middle_a);
         let mut carried_v = [0.0; 3];
         let mut gain_ohm = [0.0; 3];
+        let per_h = 1.0 / h_s;
         for k in 0..3 {
-            let x = h_s / self.profile.rc[k].tau_s;
+            let tau_s = self.profile.rc[k].tau_s;
+            let x = h_s * self.per_tau[k];
             let decay = (-x).exp();
             // (1 − e^−x)/x, by series where it would cancel.
-            let mean = if x < 1e-5 { 1.0 - 0.5 * x } else { (1.0 - decay) / x };
+            let mean = if x < 1e-5 { 1.0 - 0.5 * x } else { (1.0 - decay) * tau_s * per_h };
             let ohm = self.slow_ohm[k] * slow_factor;
             carried_v[k] = start.slow_v[k] * decay + ohm * start_a * (mean - decay);
             gain_ohm[k] = ohm * (1.0 - mean);
@@ -234,24 +252,39 @@ impl<'a> Model<'a> {
             carried_v,
             gain_ohm,
             fast_ohm: self.fast_ohm(middle_soc),
-            soc_per_a: h_s * 0.5 * self.kept(middle_soc, start_a) / self.capacity_as,
+            kept,
+            soc_per_a: h_s * 0.5 * kept / self.capacity_as,
         }
     }
 
     /// The pack at the end of a step, as a straight line around a guess of the end current.
     pub(crate) fn end_of(&self, step: &Step, guess_a: f64) -> Thevenin {
-        let soc = step.soc_at(guess_a);
-        let (ocv_v, slope) = self.ocv(soc);
+        self.tangent(step, guess_a).line
+    }
+
+    /// The same with what it is made of.
+    pub(crate) fn tangent(&self, step: &Step, guess_a: f64) -> Tangent {
+        let (open_v, slope) = self.ocv(step.soc_at(guess_a));
         let per_a = slope * step.soc_per_a;
-        Thevenin {
-            e_v: ocv_v - per_a * guess_a + step.carried_v.iter().sum::<f64>(),
+        let level_v = open_v - per_a * guess_a;
+        let line = Thevenin {
+            e_v: level_v + step.carried_v.iter().sum::<f64>(),
             r_ohm: step.fast_ohm + per_a + step.gain_ohm.iter().sum::<f64>(),
-        }
+        };
+        Tangent { line, level_v, per_a }
+    }
+}
+
+impl Tangent {
+    /// What the open-circuit curve would read at some current at the end if it went on straight, V.
+    pub(crate) fn open_v(&self, end_a: f64) -> f64 {
+        self.level_v + self.per_a * end_a
     }
 }
 
 impl Step {
-    fn soc_at(&self, end_a: f64) -> f64 {
+    /// The state of charge at the end, given the current there.
+    pub(crate) fn soc_at(&self, end_a: f64) -> f64 {
         self.start.soc + self.soc_per_a * (self.start_a + end_a)
     }
 
@@ -261,6 +294,6 @@ impl Step {
         for (v, gain) in slow_v.iter_mut().zip(self.gain_ohm) {
             *v += gain * end_a;
         }
-        State { t_s: self.start.t_s + self.h_s, soc: self.soc_at(end_a), slow_v }
+        State { t_s: self.start.t_s + self.h_s, soc: self.soc_at(end_a), slow_v, kept: self.kept }
     }
 }

@@ -107,12 +107,13 @@ impl NudgeRule {
         }
     }
 
-    /// Whether it is time to turn, at the pack's volts and its load's amps.
+    /// At which total it is time to turn, A, and how long after the last look, s; `now`: the pack's volts and its
+    /// load's amps. `None` once there is nothing left to turn.
     /// `in_vain`: how many looks in a row moved nothing; who finds that looks half as often.
-    pub(crate) fn due(&self, feed: &Feed, since_s: f64, now: (f64, f64), total_a: f64, in_vain: u32) -> bool {
-        let least_s = self.least_s() * f64::from(1 << in_vain.min(12));
+    pub(crate) fn due_at(&self, feed: &Feed, now: (f64, f64), in_vain: u32) -> Option<(f64, f64)> {
+        let after_s = self.least_s() * f64::from(1 << in_vain.min(12));
         let (pack_v, load_a) = now;
-        !self.done(feed) && total_a <= FALLEN_TO * self.target_at(feed, pack_v, load_a) && since_s >= least_s
+        (!self.done(feed)).then(|| (FALLEN_TO * self.target_at(feed, pack_v, load_a), after_s))
     }
 
     /// Somebody who stays turns no more often than this, s.

@@ -142,7 +142,7 @@ pub(crate) fn run_down(model: &Model<'_>, mut state: State, draw: Draw, lead_ohm
         let pace_s = STEP_SOC * model.capacity_as / current_a.max(1e-9);
         let mut step_s = pace_s.clamp(STEP_S.0, STEP_S.1);
         let attempt = |step_s: f64| {
-            let step = model.prepare(state, -current_a, step_s);
+            let step = model.prepare(state, -current_a, -current_a, step_s);
             let mut end_a = current_a;
             // The pack at the end hangs on the current there: put in until it stands.
             for _ in 0..8 {
