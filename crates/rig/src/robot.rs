@@ -205,9 +205,12 @@ fn follow(card: &ResultDoc, bench: &mut Bench, mut see: impl FnMut(&Bench)) -> C
             to_cv_s = Some(t_s);
         }
         let until_turn_s = card.nudges.get(watch.turn).map_or(f64::INFINITY, |turn| due_s(turn, &watch, bench) - t_s);
+        // A clock rings when it is time.
+        let limit_h = card.settings.as_ref().and_then(|settings| settings.time_limit_h);
+        let until_clock_s = limit_h.map_or(f64::INFINITY, |h| h * 3600.0 - t_s);
         // What is near its stop is looked at more often.
         let near_s = if near_its_end(card, bench) { f64::max(10.0, 1e-3 * t_s) } else { 120.0 };
-        bench.step(until_turn_s.max(0.02).min(near_s));
+        bench.step(until_turn_s.min(until_clock_s).max(0.02).min(near_s));
         see(bench);
     }
 }

@@ -1,5 +1,6 @@
 //! The plan that a line grows into, and the tokens it grows from.
 
+use super::odd_cell::OddCells;
 use super::said::{Leftover, Question, Understood};
 use crate::formats::{ChargerDoc, CutOffDoc, LeadDoc, LoadDoc, PackDoc, Practice, SettingsDoc, SourceDoc, StartDoc};
 
@@ -60,6 +61,8 @@ pub(super) struct Draft {
     pub(super) practice: Option<Practice>,
     pub(super) cut_off: CutOffDoc,
     pub(super) a_cell: ACell,
+    /// Cells that stand apart from the others.
+    pub(super) odd_cells: Option<OddCells>,
     /// Each with its place in the line.
     pub(super) understood: Vec<(usize, Understood)>,
     pub(super) not_understood: Vec<Leftover>,
@@ -86,6 +89,8 @@ pub(super) struct Draft {
     pub(super) counted_in: bool,
     /// So many packs one after the other.
     pub(super) in_series: Option<u32>,
+    /// Whether the pack was said to have been used just now.
+    pub(super) flown: bool,
     /// Whether the part speaks of wire.
     pub(super) in_lead: bool,
     /// Amps the pack gives, A.

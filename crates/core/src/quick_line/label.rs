@@ -9,6 +9,8 @@ use super::said::{Choice, Leftover, Question};
 use crate::physics::cell::{Chemistry, profile};
 use crate::units::{Kind, show, trimmed};
 
+/// No pack is warmer than this without smoke, °C.
+const WARMEST_C: f64 = 80.0;
 /// A lone C number above this is what a pack may give.
 const CHARGED_WITH_AT_MOST_C: f64 = 5.0;
 /// Words that say that a number beside them is for charging, and for giving.
@@ -86,8 +88,8 @@ fn choice(label: String, pointer: &str, value: f64) -> Choice {
 }
 
 impl Draft {
-    /// A C number on a pack.
-    pub(super) fn rate(&mut self, token: &Token, c_rate: f64, way: Way) -> bool {
+    /// A C number on a pack. `may_be_warm`: something beside it speaks of a pack that is warm, or of a place.
+    pub(super) fn rate(&mut self, token: &Token, c_rate: f64, way: Way, may_be_warm: bool) -> bool {
         let shown = show(Kind::Rate, c_rate);
         let warmth = (c_rate.fract() == 0.0 && !token.text.contains('/'))
             .then(|| choice(format!("it is at {} °C", trimmed(c_rate, 0)), "/pack/temperature_c", c_rate));
@@ -110,6 +112,16 @@ impl Draft {
                 ));
                 self.note(token, format!("{shown}, asked below"), "/pack/rated_c_rate")
             }
+            // A hot pack is not to be charged, and looks like a strong one.
+            Way::Open if may_be_warm && c_rate <= WARMEST_C && warmth.is_some() => {
+                let gives = choice(format!("gives {shown}"), "/pack/discharge_c_rate", c_rate);
+                self.asked.push(Question::choosing(
+                    "/pack/temperature_c",
+                    format!("{shown}: is that what it may give, or how warm it is?"),
+                    [gives].into_iter().chain(warmth).collect(),
+                ));
+                self.note(token, format!("{shown}, asked below"), "/pack/temperature_c")
+            }
             Way::Open | Way::Out => {
                 self.pack.discharge_c_rate = Some(c_rate);
                 let meaning = format!("gives up to {shown}; it is not charged with that");
@@ -121,9 +133,9 @@ impl Draft {
     /// Two C numbers on a pack: charge rates where both are such, else what it gives for long and at peaks.
     pub(super) fn rates(&mut self, token: &Token, (low, high): (f64, f64), way: Way) -> bool {
         if way == Way::In || (way == Way::Open && high <= CHARGED_WITH_AT_MOST_C) {
-            return self.rate(token, high, Way::In);
+            return self.rate(token, high, Way::In, false);
         }
-        self.rate(token, low, Way::Out)
+        self.rate(token, low, Way::Out, false)
     }
 
     /// Amps on a pack.

@@ -12,6 +12,7 @@ mod gear;
 mod gear_phrases;
 mod joints;
 mod label;
+mod odd_cell;
 mod part;
 mod phrases;
 mod said;
@@ -38,7 +39,7 @@ use phrases::About;
 pub use said::{Choice, Leftover, Question, QuickLine, Understood};
 use settle::{is_lead_word, which_chemistry, which_lead};
 use tokens::{parts, tokens};
-use vocabulary::FILLER;
+use vocabulary::{FILLER, FLOWN};
 pub use write::line_of;
 
 /// What walls give, V.
@@ -63,7 +64,7 @@ pub fn read(line: &str) -> QuickLine {
         from += tokens.len();
         match said.last_mut() {
             // `cells: 3.81, 3.83`: their commas part no things.
-            Some((last, _)) if goes_on(last, &tokens) => last.extend(tokens),
+            Some((last, _)) if goes_on(last, &tokens) || odd_cell::goes_on(last, &tokens) => last.extend(tokens),
             _ => {
                 let cut = stretches(&tokens);
                 let fed = |n: usize| feeds(&cut[n], cut.get(n + 1).map(Vec::as_slice));
@@ -72,6 +73,7 @@ pub fn read(line: &str) -> QuickLine {
             }
         }
     }
+    draft.flown = said.iter().any(|(tokens, _)| tokens.iter().any(|t| FLOWN.contains(&t.word.as_str())));
     said.iter().for_each(|(tokens, feeds)| draft.part(tokens, *feeds));
     draft.finish()
 }
@@ -83,6 +85,13 @@ fn alone(tokens: &[Token]) -> Option<&Token> {
     let [volts] = figures.as_slice() else { return None };
     let plain = volts.word == "v" && volts.upto.is_none();
     (plain && words.iter().all(|t| BESIDE.contains(&t.word.as_str()))).then_some(volts)
+}
+
+/// `30/5`: two figures above nothing, no units.
+fn over(word: &str) -> Option<(f64, f64)> {
+    let (first, second) = word.split_once('/')?;
+    let number = |text: &str| text.parse::<f64>().ok().filter(|n| n.is_finite() && *n > 0.0);
+    number(first).zip(number(second))
 }
 
 /// Whether readings of cells go on after a comma.
@@ -135,6 +144,9 @@ impl Draft {
             let set = at(2).is_some_and(|t| t.number.is_none() && t.word == "set");
             if set && at(1).is_some_and(|t| t.number.is_some()) { "set" } else { word }
         };
+        let beside_source = |n: usize| {
+            [n.checked_sub(1), Some(n + 1)].into_iter().flatten().filter_map(|m| tokens.get(m)).any(is_source_token)
+        };
         for (n, token) in tokens.iter().enumerate() {
             let role = if has_load {
                 About::Load
@@ -153,19 +165,31 @@ impl Draft {
                 // No rate is below nothing.
                 (Some(number), _) if token.word == "c" && number < 0.0 => self.warm(token, number),
                 (Some(number), _) if role == About::Pack && token.word == "c" => {
-                    self.rate(token, number, way(tokens, n))
+                    let may_be_warm = self.flown || before(n) == "at";
+                    self.rate(token, number, way(tokens, n), may_be_warm)
                 }
                 (Some(number), _) if role == About::Pack && matches!(token.word.as_str(), "a" | "ma") => {
                     self.pack_amps(token, token.in_base(number), way(tokens, n))
                 }
                 (Some(number), _) => self.quantity(token, number, role, before(n)),
                 (None, Some(ends)) if role == About::Pack => self.rates(token, ends, way(tokens, n)),
+                (None, _) if (role == About::Source || beside_source(n)) && over(&token.word).is_some() => {
+                    self.volts_over_amps(token)
+                }
                 (None, _) => self.word(token, has_source),
             };
             if !taken {
                 self.not_understood.push(Leftover { text: token.text.clone() });
             }
         }
+    }
+
+    /// `30/5` on a supply: its volts stand before its amps.
+    fn volts_over_amps(&mut self, token: &Token) -> bool {
+        let Some((volts, amps)) = over(&token.word) else { return false };
+        let said = |number: f64, unit: &str| Token { number: Some(number), word: unit.to_owned(), ..token.clone() };
+        self.quantity(&said(volts, "v"), volts, About::Source, "")
+            && self.quantity(&said(amps, "a"), amps, About::Source, "")
     }
 
     /// Two figures of which nothing said what they are.
@@ -252,6 +276,9 @@ impl Draft {
         if is_lead_word(&token.word) {
             self.lead_acid = true;
             return self.note(token, "lead, asked below which".to_owned(), "/pack/chemistry");
+        }
+        if FLOWN.contains(&token.word.as_str()) {
+            return true;
         }
         if let Some(chemistry) = named(&token.word) {
             self.chemistry_said(chemistry);
@@ -409,6 +436,7 @@ impl Draft {
             }
             Some(chemistry) => self.settle_series(chemistry, &mut questions),
         }
+        self.settle_odd_cells(&mut questions);
         self.settle_cells(&mut questions);
         self.settle_charger_volts(&mut questions);
         self.settle_twice(&mut questions);

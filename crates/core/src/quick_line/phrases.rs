@@ -35,6 +35,7 @@ impl Draft {
         self.levelling(part);
         self.plugs(part);
         self.relay(part);
+        self.odd_cells(part);
         self.cells_each(part);
         self.stops(part);
         self.loads(part);

@@ -36,6 +36,10 @@ const SPELLED: &[(&str, &[&str])] = &[
 
 /// Words that say nothing of their own.
 pub(super) const FILLER: &[&str] = &[
+    "after",
+    "just",
+    "still",
+    "fresh",
     "a",
     "an",
     "the",
@@ -356,6 +360,9 @@ const PURPOSES: &[&str] = &[
 ];
 
 /// Words of where a pack stands, and how warm that is: a C beside them is a degree.
+/// What a pack has just done that is warm.
+pub(super) const FLOWN: &[&str] =
+    &["flight", "flights", "flying", "flown", "flew", "landed", "landing", "ride", "riding", "rode", "drive", "drove"];
 pub(super) const WARMTH: &[&str] =
     &["room", "ambient", "outside", "garage", "shed", "basement", "cold", "warm", "cool", "hot", "temperature", "temp"];
 
@@ -366,7 +373,11 @@ pub(super) fn plain_unit(unit: &str) -> &str {
 
 /// Whether a word is one of those that are read.
 pub(super) fn known(word: &str) -> bool {
-    named(word).is_some() || all().any(|one| one == word) || super::label::range(word).is_some()
+    // No slip is mended to a flight: `light` is none.
+    named(word).is_some()
+        || FLOWN.contains(&word)
+        || all().any(|one| one == word)
+        || super::label::range(word).is_some()
 }
 
 fn all() -> impl Iterator<Item = &'static str> {

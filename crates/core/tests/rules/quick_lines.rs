@@ -238,3 +238,29 @@ fn the_volts_of_a_wall_beside_a_charger_feed_it(#[case] line: &str, #[case] kind
 fn volts_that_stand_alone_above_any_pack_are_the_supply_s(#[case] line: &str, #[case] pointer: &str) {
     assert!(asks(line, pointer), "{:?}", read(line).questions);
 }
+
+#[test]
+fn a_cell_that_the_pack_has_not_is_left_over_whole() {
+    let left = |line: &str| read(line).not_understood.into_iter().map(|left| left.text).collect::<Vec<_>>();
+    assert!(left("4S lipo 5000, cell 4 at 2.9, others 3.6").is_empty());
+    assert_eq!(left("4S lipo 5000, cell 5 at 2.9, others 3.6"), ["cell 5 at 2.9 others 3.6"]);
+    // How many there are may stand after it.
+    assert!(left("lipo, cell 3 at 2.9, others 3.6, 4S 5000").is_empty());
+    assert_eq!(left("lipo 5000, one cell at 2.9, others 3.6").len(), 1);
+}
+
+#[test]
+fn which_cell_was_not_said_is_told() {
+    let meaning = |line: &str| {
+        let pieces = read(line).understood;
+        pieces.into_iter().find(|piece| piece.pointer.ends_with("cell_voltages_v")).map(|piece| piece.meaning)
+    };
+    assert_eq!(
+        meaning("4S lipo 5000, one cell at 2.9, others 3.6").as_deref(),
+        Some("4 cells read: 2.9 V, the others 3.6 V; which one was not said, so it stands first")
+    );
+    assert_eq!(
+        meaning("4S lipo 5000, cell 2 at 2.9, others 3.6").as_deref(),
+        Some("4 cells read: 2.9 V, the others 3.6 V")
+    );
+}
