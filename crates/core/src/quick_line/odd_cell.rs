@@ -80,15 +80,17 @@ impl Draft {
         let Some(odd) = self.odd_cells.take() else { return };
         let volts = |v: f64| show(Kind::Voltage, v);
         let list = odd.apart.iter().map(|(_, v)| volts(*v)).collect::<Vec<_>>().join(" and ");
-        let Some(others_v) = odd.others_v else {
+        if odd.others_v.is_none() {
             questions.push(Question {
                 pointer: FIELD.to_owned(),
                 question: format!("{list} is not all of them: what does each cell read?"),
                 options: Vec::new(),
                 choices: Vec::new(),
             });
-            return;
-        };
+        }
+        // A low cell is what a card must not be given past, whatever the others read.
+        let lowest_v = odd.apart.iter().map(|(_, v)| *v).fold(f64::INFINITY, f64::min);
+        let others_v = odd.others_v.unwrap_or(lowest_v);
         let count = self.pack.series.map_or(0, |series| series as usize);
         let fits = odd.apart.len() <= count && odd.apart.iter().all(|(at, _)| at.is_none_or(|at| at <= count));
         if !fits {
@@ -105,9 +107,14 @@ impl Draft {
                 *cell = *v;
             }
         }
-        let unnamed = named.len() < odd.apart.len();
-        let placed = if unnamed { "; which one was not said, so it stands first" } else { "" };
-        self.meant(FIELD, format!("{count} cells read: {list}, the others {}{placed}", volts(others_v)));
+        let told = if odd.others_v.is_none() {
+            format!("{list}; the others are taken to read the same until they are told")
+        } else if named.len() < odd.apart.len() {
+            format!("{list}, the others {}; which one was not said, so it stands first", volts(others_v))
+        } else {
+            format!("{list}, the others {}", volts(others_v))
+        };
+        self.meant(FIELD, format!("{count} cells read: {told}"));
         self.start.cell_voltages_v = Some(cells);
         self.start.soc = None;
     }

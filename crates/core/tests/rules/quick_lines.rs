@@ -264,3 +264,12 @@ fn which_cell_was_not_said_is_told() {
         Some("4 cells read: 2.9 V, the others 3.6 V")
     );
 }
+
+#[rstest]
+#[case::below_where_a_charge_may_begin("4S lipo 5000, lowest cell 2.9, bench 30V 5A", true)]
+#[case::just_there("4S lipo 5000, lowest cell 3.0, bench 30V 5A", false)]
+#[case::above_full("4S lipo 5000, highest cell 4.3, bench 30V 5A", true)]
+fn one_cell_alone_is_enough_to_withhold_settings(#[case] line: &str, #[case] withheld: bool) {
+    let result = rumek_core::answer(&read(line).plan).unwrap();
+    assert_eq!(result.settings.is_none(), withheld, "{:?}", result.checks);
+}
