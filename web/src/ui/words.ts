@@ -91,6 +91,7 @@ export const KIND_OPTIONS = [
 
 /** Answers to what a quick line leaves open, in words. */
 export const KIND_WORDS: Partial<Record<string, string>> = {
+  retired: "it is: retire it",
   bench_supply: "volts and amps",
   adjustable_supply: "volts only",
   fixed_supply: "nothing",

@@ -6,6 +6,7 @@
 
 mod about;
 mod cells;
+mod damage;
 mod draft;
 mod figures;
 mod gear;
@@ -176,6 +177,7 @@ impl Draft {
                 (None, _) if (role == About::Source || beside_source(n)) && over(&token.word).is_some() => {
                     self.volts_over_amps(token)
                 }
+                (None, _) if self.damage(token, before(n)) => true,
                 (None, _) => self.word(token, has_source),
             };
             if !taken {

@@ -375,6 +375,7 @@ pub(super) fn plain_unit(unit: &str) -> &str {
 pub(super) fn known(word: &str) -> bool {
     // No slip is mended to a flight: `light` is none.
     named(word).is_some()
+        || super::damage::says(word)
         || FLOWN.contains(&word)
         || all().any(|one| one == word)
         || super::label::range(word).is_some()

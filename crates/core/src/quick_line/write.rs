@@ -1,8 +1,8 @@
 //! The line that makes a plan, to be sent or kept as text.
 
 use crate::formats::{
-    Balancer, ChargerDoc, ChargerKind, GoalKind, LeadDoc, LoadDoc, Overload, PackDoc, PlanDoc, SettingsDoc, SourceDoc,
-    SourceKind, StartDoc, Topology, Wiring,
+    Balancer, ChargerDoc, ChargerKind, GoalKind, LeadDoc, LoadDoc, Overload, PackDoc, PackMark, PlanDoc, SettingsDoc,
+    SourceDoc, SourceKind, StartDoc, Topology, Wiring,
 };
 use crate::physics::cell::profile;
 use crate::units::trimmed;
@@ -45,6 +45,7 @@ fn figures(of: &[(Option<f64>, &str)]) -> Vec<String> {
 fn pack(doc: &PackDoc, plan: &PlanDoc) -> String {
     let mut said: Vec<String> = Vec::new();
     said.extend(doc.packs_in_parallel.filter(|count| *count > 1).map(|count| format!("{count}x")));
+    said.extend(doc.mark.filter(|mark| *mark == PackMark::Retired).map(|_| "retired".to_owned()));
     said.extend(doc.series.map(|series| format!("{series}S")));
     let chemistry = doc.chemistry.and_then(profile).and_then(|profile| profile.named.first());
     said.extend(chemistry.map(|name| (*name).to_owned()));

@@ -273,3 +273,21 @@ fn one_cell_alone_is_enough_to_withhold_settings(#[case] line: &str, #[case] wit
     let result = rumek_core::answer(&read(line).plan).unwrap();
     assert_eq!(result.settings.is_none(), withheld, "{:?}", result.checks);
 }
+
+#[rstest]
+#[case::swollen("4S lipo 5000 puffed, bench 30V 5A", true)]
+#[case::a_part_of_its_own("4S lipo 5000, leaking, bench 30V 5A", true)]
+#[case::denied("4S lipo 5000 not puffed, bench 30V 5A", false)]
+#[case::nothing_said("4S lipo 5000, bench 30V 5A", false)]
+fn a_pack_whose_looks_give_it_up_gets_no_settings(#[case] line: &str, #[case] withheld: bool) {
+    let result = rumek_core::answer(&read(line).plan).unwrap();
+    assert_eq!(result.settings.is_none(), withheld, "{:?}", result.checks);
+}
+
+#[rstest]
+#[case::crashed("4S lipo 5000 crashed, bench 30V 5A", true)]
+#[case::soaked("4S lipo 5000, soaked, bench 30V 5A", true)]
+#[case::denied("4S lipo 5000 never crashed, bench 30V 5A", false)]
+fn what_happened_to_a_pack_is_asked_after(#[case] line: &str, #[case] asked: bool) {
+    assert_eq!(asks(line, "/pack/mark"), asked);
+}
