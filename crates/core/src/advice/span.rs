@@ -3,7 +3,7 @@
 use crate::chain::reckoning::Reckoning;
 use crate::formats::{EndReason, TimeDoc};
 use crate::parts::source::{MAINS_HIGH, MAINS_LOW, Source};
-use crate::physics::charge::{Charge, Fed, Model, Scale, Stops};
+use crate::physics::charge::{Charge, Fed, Model, STEADY_S, Scale, Stops};
 
 /// One corner of what may be.
 struct Corner {
@@ -64,11 +64,11 @@ pub(super) fn times(reckoning: &Reckoning<'_>, charge: &Charge) -> TimeDoc {
         None if reckoning.plan.pack.profile.traits.absorbs => (0.94, 1.0),
         None => (1.0, 1.0),
     };
-    // Of a knob turned to its end; what a switch does is no held voltage.
-    let turned = reckoning.chosen.filter(|chosen| chosen.nudge.is_some_and(|rule| rule.top_duty.is_none()));
-    let longest_s = turned.and_then(|chosen| chosen.stops.absorption_s);
+    // What a switch does is no held voltage.
+    let held = reckoning.chosen.filter(|chosen| chosen.nudge.is_none_or(|rule| rule.top_duty.is_none()));
+    let longest_s = held.and_then(|chosen| chosen.stops.absorption_s);
     let span = charge.total_s.map(|total_s| {
-        let likely = Over { total_s, to_cv_s: charge.to_cv_s };
+        let likely = Over::of(reckoning, charge, total_s);
         let all = || bounds.iter().copied().chain([likely]);
         let low_s = all().map(|over| sooner * over.total_s).fold(f64::INFINITY, f64::min);
         (low_s, all().map(|over| over.later(later, longest_s)).fold(total_s, f64::max))
@@ -87,14 +87,26 @@ pub(super) fn times(reckoning: &Reckoning<'_>, charge: &Charge) -> TimeDoc {
 struct Over {
     total_s: f64,
     to_cv_s: Option<f64>,
+    /// It was over because its current no longer fell.
+    steady: bool,
 }
 
 impl Over {
+    fn of(reckoning: &Reckoning<'_>, charge: &Charge, total_s: f64) -> Self {
+        let stops = reckoning.chosen.map(|chosen| chosen.stops).filter(|stops| stops.absorption_s.is_some());
+        let above =
+            |stop_a: f64| charge.moments.last().is_some_and(|m| m.limit.tapers() && m.current_a > 1.001 * stop_a);
+        let steady = stops.is_some_and(|stops| stops.taper_a.is_none_or(above));
+        Self { total_s, to_cv_s: charge.to_cv_s, steady }
+    }
+
     /// The same by somebody later than the table, s: at its voltage it is held no longer than the card says all the same.
+    /// An hour in which nothing falls begins whenever one looked last.
     fn later(self, times: f64, longest_s: Option<f64>) -> f64 {
         let Some((to_cv_s, longest_s)) = self.to_cv_s.zip(longest_s) else { return times * self.total_s };
         let held_s = self.total_s - to_cv_s;
-        times * to_cv_s + (times * held_s).min(longest_s.max(held_s))
+        let looked_s = if self.steady { STEADY_S } else { 0.0 };
+        times * to_cv_s + (times * held_s + looked_s).min(longest_s.max(held_s))
     }
 }
 
@@ -128,5 +140,5 @@ fn at_corner(reckoning: &Reckoning<'_>, charge: &Charge, corner: &Corner) -> Opt
     };
     // A worse pack that ends short of the goal is done when its current has fallen, too.
     let total_s = charge.total_s.and(other.total_s.or(other.tapered_s))?;
-    Some(Over { total_s, to_cv_s: other.to_cv_s })
+    Some(Over::of(reckoning, &other, total_s))
 }

@@ -1,6 +1,5 @@
 //! The plan that a line grows into, and the tokens it grows from.
 
-use super::odd_cell::OddCells;
 use super::said::{Leftover, Question, Understood};
 use crate::formats::{ChargerDoc, CutOffDoc, LeadDoc, LoadDoc, PackDoc, Practice, SettingsDoc, SourceDoc, StartDoc};
 
@@ -46,6 +45,16 @@ pub(super) struct ACell {
     pub(super) resistance_mohm: Option<f64>,
     /// Whether a word beside the reading said that it is one.
     pub(super) said_to_be_read: bool,
+}
+
+/// Cells that stand apart, and where the others stand.
+#[derive(Debug, Default)]
+pub(super) struct OddCells {
+    /// Each with its number, where that was said, and its volts.
+    pub(super) apart: Vec<(Option<usize>, f64)>,
+    pub(super) others_v: Option<f64>,
+    /// As it was written.
+    pub(super) text: String,
 }
 
 /// What was understood so far.

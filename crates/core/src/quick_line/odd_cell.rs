@@ -3,7 +3,7 @@
 //! It is why a pack is asked about, and read as anything else it would be charged past: as the pack's own volts, or as
 //! what each of its cells is charged to.
 
-use super::draft::{Draft, HIGHEST_CELL_V, Token};
+use super::draft::{Draft, HIGHEST_CELL_V, OddCells, Token};
 use super::part::Part;
 use super::said::{Leftover, Question};
 use crate::units::{Kind, show};
@@ -24,16 +24,6 @@ const FEW: usize = 7;
 const FIELD: &str = "/pack/start/cell_voltages_v";
 /// No pack has more cells in series that are told apart by number.
 const MOST_CELLS: f64 = 100.0;
-
-/// Cells that stand apart, and where the others stand.
-#[derive(Debug, Default)]
-pub(super) struct OddCells {
-    /// Each with its number, where that was said, and its volts.
-    apart: Vec<(Option<usize>, f64)>,
-    others_v: Option<f64>,
-    /// As it was written.
-    text: String,
-}
 
 /// Whether a part goes on with the cells of the one before.
 pub(super) fn goes_on(before: &[Token], tokens: &[Token]) -> bool {

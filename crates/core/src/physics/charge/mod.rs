@@ -4,16 +4,19 @@
 //! event (a change of limit, 80 %, the goal, the stop). An event is found by bisection on the
 //! step length, down to ten milliseconds or, of a long one, to a second.
 
+mod absorbing;
 mod land;
 mod model;
 mod moment;
 mod nudge;
 mod run_down;
 mod thin;
+mod visits;
 
+use absorbing::Absorbing;
+pub(crate) use absorbing::STEADY_S;
 pub(crate) use model::{Body, Model, Scale, Shunted, State};
 pub(crate) use moment::Moment;
-use nudge::MOST_TURNS;
 pub(crate) use nudge::{Coarse, Nudge, NudgeRule};
 pub(crate) use run_down::{Draw, Low, RunDown, Until, drawn_a, run_down};
 pub(crate) use thin::evenly;
@@ -60,10 +63,6 @@ const SLOWING_TEETH: f64 = 0.08;
 const AFTER_TURN_S: f64 = 16.0;
 /// A step this rough is taken again, at less than half its length.
 const TOO_ROUGH: f64 = 2.5;
-/// A current that stays above this share of itself has not fallen: less cannot be read off a display …
-const STEADY: f64 = 0.95;
-/// … for this long, s.
-const STEADY_S: f64 = 3600.0;
 /// A current that until the horizon moves less of the capacity than this is none.
 const STILL: f64 = 0.005;
 /// … once it has been so for this long, s.
@@ -158,15 +157,6 @@ struct Attempt {
     open_v: f64,
     /// How far its current still moved when it was last put in, A.
     unsettled_a: f64,
-}
-
-/// A charge held at its voltage.
-#[derive(Clone, Copy, Debug, PartialEq)]
-struct Absorbing {
-    since_s: f64,
-    /// When the current had last fallen by what can be read, and to what, A.
-    fallen_s: f64,
-    fallen_a: f64,
 }
 
 /// Computes a charge from a rested state.
@@ -316,41 +306,6 @@ impl<'a, 'm> Run<'a, 'm> {
         now_a + (self.slope_a_s * h_s).clamp(-0.5 * now_a.abs(), 0.5 * now_a.abs())
     }
 
-    /// How long until somebody who comes by the clock comes, s; they are met by the length of the step.
-    fn until_visit(&self) -> f64 {
-        let rule = self.fed.and_then(|fed| fed.nudge).zip(self.feed.as_ref()).filter(|(rule, feed)| !rule.done(feed));
-        if let Some((rule, _)) = rule
-            && self.state.t_s < rule.attended_s
-            && rule.interval_s.is_some()
-        {
-            // They go once the time is up that they were to stay.
-            return (rule.attended_s - self.state.t_s).max(2.0 * EVENT_S);
-        }
-        match rule.and_then(|(rule, _)| rule.comes_every_s(self.state.t_s)) {
-            Some(interval_s) if self.charge.nudges.len() < MOST_TURNS => {
-                (interval_s - (self.state.t_s - self.looked_s)).max(2.0 * EVENT_S)
-            }
-            _ => f64::INFINITY,
-        }
-    }
-
-    /// How far the current has yet to fall, A, and how long nobody turns the knob yet, s, at a step's end: below
-    /// nothing where both are past. `None` where no current calls for a turn.
-    fn until_due(&self, next: &Attempt) -> Option<(f64, f64)> {
-        let (rule, feed) = self.fed.and_then(|fed| fed.nudge).zip(self.feed.as_ref())?;
-        if rule.comes_every_s(self.state.t_s).is_some() || self.charge.nudges.len() >= MOST_TURNS {
-            return None;
-        }
-        let load_a = self.load.current_a(next.pack_v);
-        let (fallen_a, after_s) = rule.due_at(feed, (next.pack_v, load_a), self.in_vain)?;
-        Some((next.point.pack_a + load_a - fallen_a, after_s - (next.state.t_s - self.looked_s)))
-    }
-
-    /// Whether the knob is to be turned within a step.
-    fn visit_due(&self, next: &Attempt) -> bool {
-        self.until_due(next).is_some_and(|(falls_a, waits_s)| falls_a <= 0.0 && waits_s <= 0.0)
-    }
-
     /// Why the charge is over at the end of a step, if it is.
     fn ended(&self, next: &Attempt) -> Option<EndReason> {
         let stops = self.stops;
@@ -382,35 +337,22 @@ impl<'a, 'm> Run<'a, 'm> {
         }
     }
 
-    /// Why a held charge is over though its current never came down to the stop: it no longer falls, or
-    /// it was held as long as its kind ever is.
+    /// Why a held charge is over though its current never came down to the stop.
     fn absorbed(&self, next: &Attempt) -> Option<EndReason> {
         let longest_s = self.stops.absorption_s?;
         let absorbing = self.absorbing.filter(|_| next.point.limit == LimitCode::SetVoltage)?;
-        if next.state.t_s - absorbing.since_s >= longest_s {
-            return Some(EndReason::TimeLimit);
-        }
-        let steady = next.point.pack_a >= STEADY * absorbing.fallen_a;
-        (steady && next.state.t_s - absorbing.fallen_s >= STEADY_S).then_some(EndReason::Taper)
+        let now = (self.state.t_s, self.point.pack_a);
+        absorbing.over_by(now, (next.state.t_s, next.point.pack_a), longest_s)
     }
 
-    /// Follows the current of a held charge, from when it was so much before on a straight line.
+    /// Follows the current of a held charge, from when it was so much before.
     fn note_absorbing(&mut self, before_s: f64, before_a: f64) {
-        if self.point.limit != LimitCode::SetVoltage {
+        let now = (self.state.t_s, self.point.pack_a);
+        if self.point.limit == LimitCode::SetVoltage {
+            self.absorbing.get_or_insert(Absorbing::begun(now)).follow((before_s, before_a), now);
+        } else {
             self.absorbing = None;
-            return;
         }
-        let (t_s, a) = (self.state.t_s, self.point.pack_a);
-        let absorbing = self.absorbing.get_or_insert(Absorbing { since_s: t_s, fallen_s: t_s, fallen_a: a });
-        if a >= STEADY * absorbing.fallen_a {
-            return;
-        }
-        // Each rung of a ladder is one fall that can be read, and the last was passed within the step: so it does
-        // not matter where steps end.
-        let rungs = if a > 0.0 { (a / absorbing.fallen_a).log(STEADY).floor() } else { 1.0 };
-        let fallen_a = absorbing.fallen_a * STEADY.powf(rungs);
-        let share = ((before_a - fallen_a) / (before_a - a)).clamp(0.0, 1.0);
-        (absorbing.fallen_s, absorbing.fallen_a) = (before_s + share * (t_s - before_s), fallen_a);
     }
 
     fn finish(mut self) -> Charge {
@@ -572,43 +514,6 @@ impl<'a, 'm> Run<'a, 'm> {
             feed.follow(open_v);
         }
         self.flows = self.flowing();
-    }
-
-    /// Turns the knob when it is time to look.
-    fn visit(&mut self) {
-        let Some(rule) = self.fed.and_then(|fed| fed.nudge) else {
-            return;
-        };
-        let t_s = self.state.t_s;
-        let due = match rule.comes_every_s(t_s) {
-            Some(interval_s) => {
-                self.feed.as_ref().is_some_and(|feed| !rule.done(feed)) && t_s - self.looked_s + 0.1 >= interval_s
-            }
-            None => self.visit_due(&self.here()),
-        };
-        let Some(feed) = &mut self.feed else {
-            return;
-        };
-        if self.charge.nudges.len() >= MOST_TURNS {
-            // Nobody turns it any further: it tapers where it stands.
-            feed.hold.code = LimitCode::SetVoltage;
-            return;
-        }
-        if !due {
-            return;
-        }
-        self.looked_s = t_s;
-        self.in_vain += 1;
-        let now = self.model.now(&self.state);
-        if let Some(nudge) = rule.turn(feed, now, self.load, t_s) {
-            self.in_vain = 0;
-            self.charge.nudges.push(nudge);
-            self.point = operating_point(now, self.feed.as_ref(), self.load, None);
-            self.slope_a_s = 0.0;
-            self.pack_v = now.e_v + now.r_ohm * self.point.pack_a;
-            self.flows = self.flowing();
-            self.record();
-        }
     }
 
     fn note_cv(&mut self, before_s: f64, before_a: f64) {
