@@ -44,7 +44,7 @@ const GONE: &[&str] = &[
 const DOUBTFUL: &[&str] =
     &["crash", "crashed", "dropped", "soaked", "drowned", "submerged", "frozen", "overcharged", "shorted"];
 /// Before a word these turn it round: `not swollen`.
-const DENIED: &[&str] = &["not", "no", "never", "isnt", "isn't", "without", "un"];
+const DENIED: &[&str] = &["not", "no", "never", "isnt", "isn't", "without"];
 
 /// Whether a word speaks of a pack's health.
 pub(super) fn says(word: &str) -> bool {

@@ -359,10 +359,10 @@ const PURPOSES: &[&str] = &[
     "regulated",
 ];
 
-/// Words of where a pack stands, and how warm that is: a C beside them is a degree.
-/// What a pack has just done that is warm.
+/// What a pack that is warm has just done.
 pub(super) const FLOWN: &[&str] =
     &["flight", "flights", "flying", "flown", "flew", "landed", "landing", "ride", "riding", "rode", "drive", "drove"];
+/// Words of where a pack stands, and how warm that is: a C beside them is a degree.
 pub(super) const WARMTH: &[&str] =
     &["room", "ambient", "outside", "garage", "shed", "basement", "cold", "warm", "cool", "hot", "temperature", "temp"];
 
