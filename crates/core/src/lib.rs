@@ -11,15 +11,19 @@
 //! |---|---|---|
 //! | 0 | [`units`], [`codes`] | quantities; closed sets |
 //! | 1 | [`formats`], `physics` | documents as on disk; cells and the operating point, in numbers |
-//! | 2 | `parts` | a document read into a checked thing |
-//! | 3 | `chain` | the parts joined, and what is dialled |
-//! | 4 | `advice` | everything with words: the answer, checks, steps, what would help |
-//! | 5 | `rescue`, `logbook`, `shelf`, [`quick_line`] | jobs of their own, which do not know each other |
+//! | 2 | `lines` | every line of judgement, once |
+//! | 3 | `parts` | a document read into a checked thing |
+//! | 4 | `chain` | the parts joined, and what is dialled |
+//! | 5 | `acts` | whatever somebody is told to do with amps or volts, and the one judge of it |
+//! | 6 | `advice` | everything with words: the answer, checks, steps, what would help |
+//! | 7 | `rescue`, `logbook`, `shelf`, [`quick_line`] | jobs of their own, which do not know each other |
 
+mod acts;
 mod advice;
 mod chain;
 pub mod codes;
 pub mod formats;
+mod lines;
 mod logbook;
 mod parts;
 mod physics;
@@ -31,6 +35,7 @@ mod testing;
 pub mod units;
 
 pub use advice::{Prepared, answer, prepared, size};
+pub use lines::told as lines;
 pub use logbook::{
     Extremes, LogError, LogReader, LogRow, LogSums, LogTotals, NEWEST_FIRST, begin as begin_run, log_cells_fit,
     log_csv, log_fits, look_at_log, preflight, refit_of, thinned_to, understand, understand_sums,

@@ -1,7 +1,7 @@
 //! A plan answered: the one way through the core.
 
 use super::{chain_stages, curve, dial, discharge, span, steps, what_if};
-use crate::advice::checks::{self, Situation};
+use crate::advice::checks::{self, Situation, charges_nothing, nothing_flows};
 use crate::chain::reckoning::{Reckoning, end_voltages, identified};
 use crate::chain::settings::{Chosen, choose};
 use crate::codes::LimitCode;
@@ -92,9 +92,11 @@ pub fn answer(document: &PlanDoc) -> Result<ResultDoc, Problems> {
         return Ok(result);
     }
     result.time = span::times(&reckoning, &charge);
+    let idle = charges_nothing(&plan, &charge) || nothing_flows(&plan, &charge);
     if let (Some(source), Some(chosen)) = (&plan.source, &chosen) {
         let latest_s = result.time.total_high_s.filter(|_| dial::may_not_end(&plan, chosen, &charge));
-        result.settings = Some(dial::settings(&reckoning, chosen, &charge, latest_s));
+        // Nothing is set, and nothing connected, where nothing would flow.
+        result.settings = (!idle).then(|| dial::settings(&reckoning, chosen, &charge, latest_s));
         result.steps = {
             let task = steps::Task { plan: &plan, source, found: &found, chosen, charge: &charge, latest_s };
             steps::steps(&task, &result.checks)

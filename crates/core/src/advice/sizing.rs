@@ -1,11 +1,13 @@
 //! The reverse questions: how big, how many, how thick. All by the one simulation.
 
 use crate::advice::checks::{self, Situation};
+use crate::chain::may::{Subject, may};
 use crate::chain::reckoning::{Reckoning, identified};
 use crate::chain::settings::{Chosen, choose};
-use crate::codes::LimitCode;
+use crate::codes::{CheckCode, LimitCode, Severity};
 use crate::formats::{
-    DoneInDoc, FieldBatteryDoc, PacksDoc, Place, PlanDoc, Problems, SizingAskDoc, SizingDoc, SourceKind, WireDoc,
+    CheckDoc, DoneInDoc, FieldBatteryDoc, PacksDoc, Place, PlanDoc, Problems, SizingAskDoc, SizingDoc, SourceKind,
+    WireDoc,
 };
 use crate::parts::plan::{Plan, resolve};
 use crate::parts::source::Source;
@@ -13,12 +15,15 @@ use crate::physics::charge::{Charge, Fed, Moment, Scale, Stops};
 use crate::physics::operating::{Feed, Line, LoadDraw, Path};
 use crate::physics::wire::{Lying, area_of_awg, wire_ohm};
 use crate::units::significant;
-use crate::units::{in_volts, show_hours, trimmed};
+use crate::units::{in_amps, in_volts, show_hours, trimmed};
 
 /// The headroom counted for a supply that is still to be bought.
 const HEADROOM: f64 = 0.9;
 /// The efficiency counted for a charger that is still to be bought.
 const EFFICIENCY: f64 = 0.87;
+/// Stops of the pack that another charger settles.
+const OF_GEAR: [CheckCode; 4] =
+    [CheckCode::PackBmsOverloaded, CheckCode::PackRateTooHigh, CheckCode::PackRecoveredRate, CheckCode::PackColdRate];
 /// No more packs than these are tried at once.
 const MOST_PACKS: u32 = 8;
 
@@ -75,7 +80,16 @@ pub fn size(ask: &SizingAskDoc) -> Result<SizingDoc, Problems> {
     let charge = case.run(found.soc, Scale::NOMINAL);
     let packs = packs(document, &plan);
     Ok(SizingDoc {
-        done_in: ask.done_in_min.map(|min| done_in(&case, &chosen, source, min * 60.0)),
+        done_in: ask.done_in_min.map(|min| {
+            let situation = Situation::new(&plan, &found, Some(&chosen), &charge);
+            let checks = checks::run(&situation);
+            // What its pack's state forbids no size of gear makes good.
+            let of_pack = |check: &&CheckDoc| check.at == Place::Pack && !OF_GEAR.contains(&check.code);
+            match checks.iter().filter(of_pack).find(|check| check.severity == Severity::Stop && !check.accepted) {
+                Some(stop) => refused(min * 60.0, &stop.message),
+                None => done_in(&case, &chosen, source, min * 60.0),
+            }
+        }),
         packs_message: packs_message(&packs),
         packs,
         wires: wires(&case, &chosen, source, &charge, ask.length_m),
@@ -105,13 +119,23 @@ fn unlimited(chosen: &Chosen, current_a: f64) -> Feed {
     }
 }
 
+/// What the state of the pack forbids.
+fn refused(wanted_s: f64, why: &str) -> DoneInDoc {
+    DoneInDoc {
+        wanted_s,
+        best_s: None,
+        possible: false,
+        charger_a: None,
+        charger_w: None,
+        supply_w: None,
+        message: why.to_owned(),
+    }
+}
+
 fn done_in(case: &Reckoning<'_>, chosen: &Chosen, source: &Source, wanted_s: f64) -> DoneInDoc {
-    let pack_a = chosen
-        .currents
-        .iter()
-        .filter(|(code, _)| matches!(code, LimitCode::PackRating | LimitCode::Bms))
-        .map(|(_, a)| *a)
-        .fold(f64::INFINITY, f64::min);
+    let given = may(&Subject { pack: &case.plan.pack, found: case.found, practice: case.plan.practice });
+    let pack_a = case.plan.pack.bms_max.map_or(given.amps, |bms| given.amps.min(in_amps(bms)))
+        + case.plan.load.current_a(chosen.dial_v);
     // A capacitor that nothing limits is full in seconds; a thousand amps stand for that.
     let most_a = pack_a.min(1000.0);
     let stops = Stops { stop_v: None, cut_off_v: None, limit_s: None, ..chosen.stops };

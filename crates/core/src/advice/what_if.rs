@@ -3,10 +3,12 @@
 use crate::advice::checks::nothing_flows;
 use crate::advice::resistor::{sparing_turns, through};
 use crate::chain::feed::Control;
+use crate::chain::may::{Held, Subject, may};
 use crate::chain::reckoning::{ROUGHLY, Reckoning};
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::formats::{EndReason, NextSizeDoc, Place, WhatIfDoc};
+use crate::lines::leads;
 use crate::parts::source::Source;
 use crate::physics::charge::{Charge, Fed, Model, Scale, Stops, simulate};
 use crate::physics::operating::{Feed, Inputs, LoadDraw, Places};
@@ -41,7 +43,7 @@ pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chose
         .into_iter()
         .take(most)
         .filter_map(|without| {
-            let feed = relaxed(chosen, without)?;
+            let feed = bounded(reckoning, chosen, relaxed(chosen, without)?)?;
             let nudge = chosen.nudge.as_ref().filter(|_| without != LimitCode::Nudge);
             let fed = Fed { feed: &feed, nudge, ..reckoning.fed(chosen) };
             let faster = reckoning.run_with(reckoning.found.soc, Scale::NOMINAL, Some(fed), &stops);
@@ -70,6 +72,7 @@ pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chose
         })
         .collect();
     answers.extend(by_resistor(reckoning, chosen, base));
+    answers.extend(by_thicker_cable(reckoning, chosen, base, &stops));
     answers.extend(load_off(reckoning, chosen, base, &stops));
     answers.extend(next_size(reckoning, chosen, base, &stops));
     answers.sort_by(|a, b| {
@@ -100,6 +103,47 @@ fn by_resistor(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge) -> Opt
         advised: saves_s > WORTH * base.total_s.unwrap_or(f64::INFINITY) || turns > TOO_MANY,
         size: None,
         message: format!("{thing}, would spare the turning: {comes}"),
+    })
+}
+
+/// The same charge through a cable of a quarter of the resistance, where the one there loses a telling share.
+fn by_thicker_cable(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge, stops: &Stops) -> Option<WhatIfDoc> {
+    /// Of twice the diameter a wire has a quarter of the resistance.
+    const THICKER: f64 = 0.25;
+    let out_ohm = chosen.built.feed.out_ohm;
+    let most_a = base.moments.iter().map(|m| m.current_a).fold(0.0, f64::max);
+    if out_ohm * most_a <= leads::DROP.at * chosen.dial_v {
+        return None;
+    }
+    let saved_ohm = (1.0 - THICKER) * out_ohm;
+    let mut feed = chosen.built.feed;
+    feed.out_ohm -= saved_ohm;
+    feed.power_ohm = (feed.power_ohm - saved_ohm).max(0.0);
+    feed.hold.ohm = (feed.hold.ohm - saved_ohm).max(0.0);
+    if let Some(drive) = &mut feed.drive {
+        drive.ohm = (drive.ohm - saved_ohm).max(0.0);
+    }
+    let fed = Fed { feed: &feed, ..reckoning.fed(chosen) };
+    let faster = reckoning.run_with(reckoning.found.soc, Scale::NOMINAL, Some(fed), stops);
+    let saves_s = base.total_s.zip(faster.total_s).map_or(0.0, |(slow, fast)| (slow - fast).max(0.0));
+    let gains_soc = base.total_s.is_none().then(|| (faster.end.soc - base.end.soc).max(0.0));
+    let worth = saves_s > WORTH * base.total_s.unwrap_or(f64::INFINITY) || gains_soc.is_some_and(|gain| gain > 0.02);
+    worth.then(|| WhatIfDoc {
+        without: LimitCode::Lead,
+        at: Place::OutputLead,
+        total_s: faster.total_s,
+        saves_s,
+        gains_soc,
+        advised: true,
+        size: None,
+        message: match gains_soc {
+            Some(soc) => {
+                format!("A cable to the pack of twice the diameter would bring {} % more in", trimmed(soc * 100.0, 0))
+            }
+            None => {
+                format!("A cable to the pack of twice the diameter would take {} off", show_hours(saves_s / 3600.0))
+            }
+        },
     })
 }
 
@@ -147,7 +191,7 @@ fn next_size(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge, stops: &
         _ => return None,
     };
     let headroom = if what == "supply" { reckoning.plan.source.as_ref()?.headroom() } else { 1.0 };
-    let mut feed = relaxed(chosen, without)?;
+    let mut feed = bounded(reckoning, chosen, relaxed(chosen, without)?)?;
     let next_above = |rated: f64| SIZES.into_iter().find(|size| rated.is_finite() && *size > 1.05 * rated);
     // Of the whole stage the size of what binds grows; what else it is rated for is taken to come with it.
     let next = match (&mut feed.inputs, chosen.built.feed.inputs, without) {
@@ -272,6 +316,25 @@ fn relaxed(chosen: &Chosen, without: LimitCode) -> Option<Feed> {
         };
         let next = chosen.currents.iter().find(|(code, _)| !lifted(*code) && physical(*code));
         (feed.current_code, feed.current_a) = next.copied().unwrap_or((without, f64::INFINITY));
+    }
+    Some(feed)
+}
+
+/// No stage is offered so big that the pack gets more than a plan of it would set: its label, its board, its warmth and
+/// the practice bound an offer as they bound a setting. `None` where nothing says how much that is, and any size would do.
+fn bounded(reckoning: &Reckoning<'_>, chosen: &Chosen, mut feed: Feed) -> Option<Feed> {
+    let Reckoning { plan, found, .. } = *reckoning;
+    let given = may(&Subject { pack: &plan.pack, found, practice: plan.practice });
+    let board_a = plan.pack.bms_max.map_or(f64::INFINITY, in_amps);
+    let load_a = plan.load.current_a(chosen.dial_v);
+    // What flows already is judged by the checks, and is not lowered here.
+    let most_a = (given.amps.min(board_a) + load_a).max(chosen.built.feed.current_a.min(chosen.built.inrush_a));
+    if !given.amps.min(board_a).is_finite() {
+        return None;
+    }
+    if feed.current_a > most_a {
+        let code = if given.held == Held::ByWarmth { LimitCode::Temperature } else { LimitCode::PackRating };
+        (feed.current_code, feed.current_a) = (code, most_a);
     }
     Some(feed)
 }

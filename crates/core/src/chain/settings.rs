@@ -1,8 +1,9 @@
 //! What to dial: the charge voltage, the current and its cause, and where to stop.
 
 use crate::chain::feed::{self, Built, Control, InputLimit};
+use crate::chain::may::{Held, Subject, deep, may};
 use crate::codes::LimitCode;
-use crate::formats::{ChargerKind, MeterAt, MeterQuantity, PackMark, Place, Practice};
+use crate::formats::{ChargerKind, MeterAt, MeterQuantity, Place, Practice};
 use crate::parts::identify::{Identified, bounds};
 use crate::parts::meter::Correction;
 use crate::parts::pack::{Goal, Pack};
@@ -12,6 +13,9 @@ use crate::physics::cell::Profile;
 use crate::physics::charge::{Coarse, Model, NudgeRule, Scale, Stops};
 use crate::physics::operating::{Path, Places, Thevenin, operating_point};
 use crate::units::{CRate, floor_to, in_amp_hours, in_amps, in_celsius, in_volts};
+
+/// How long lead that was left too low is charged before it is read again, h.
+const FIRST_HOUR_H: f64 = 1.0;
 
 /// The settings of a charge and how they came about.
 #[derive(Clone, Debug, PartialEq)]
@@ -84,7 +88,8 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let temperature_c = in_celsius(pack.temperature);
     let model = Model::new(pack.body(), &found.offsets, true, Scale::NOMINAL);
 
-    let (recommended_a, by_temperature) = recommended_current(plan, found);
+    let given = may(&Subject { pack, found, practice: plan.practice });
+    let (recommended_a, by_temperature) = (given.amps, given.held == Held::ByWarmth);
     let stop_a = plan.settings.stop_current_a.or_else(|| own_end(plan)).or_else(|| taper_current(pack, recommended_a));
     // The guard of a nickel charge goes by the current that flows.
     let flows_a = plan.settings.current_a.unwrap_or(recommended_a);
@@ -96,7 +101,7 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let charge_v = lowered.map_or(levelled_v, |(v, _)| v.min(levelled_v));
 
     let now = model.now(&crate::physics::charge::State::rested(found.soc));
-    let gently = by_temperature || below_its_line(pack, found);
+    let gently = given.held != Held::ByPractice;
     let asked = feed::Asked { charge_v, recommended_a, by_temperature, gently, load_v: found.rest_v, now };
     let (built, mut currents, folded) = feed::build(plan, source, &asked);
     currents.sort_by(|a, b| a.1.total_cmp(&b.1));
@@ -128,6 +133,10 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         let hours = |factor: f64| factor * (goal_soc - found.soc).max(0.02) * usable_ah / current_a;
         profile.traits.timed.then(|| if fast_timed { hours(1.25) } else { hours(1.5) })
     });
+    // Lead that was left too low gets an hour, which tells whether one of its cells is dead.
+    let ends_low = plan.settings.stop_voltage_v.is_some();
+    let first_hour = (profile.traits.in_blocks && !ends_low && deep(pack, found)).then_some(FIRST_HOUR_H);
+    let limit_h = [limit_h, first_hour].into_iter().flatten().reduce(f64::min);
     let volts_off = correction(plan, built.voltage_at, MeterQuantity::Voltage);
     let amps_off = correction(plan, built.current_at, MeterQuantity::Current);
     // A duty sets no voltage: what is watched for is the pack's.
@@ -242,50 +251,6 @@ fn counted(plan: &Plan) -> bool {
     profile.flat() && (gentle_top || plan.pack.goal == Goal::Storage)
 }
 
-/// What is recommended, A, and whether the pack's temperature made it less; infinite where the chemistry
-/// is charged by amps and no label speaks.
-fn recommended_current(plan: &Plan, found: &Identified) -> (f64, bool) {
-    let pack = &plan.pack;
-    let practice_a = practice_current(plan);
-    if below_its_line(pack, found) {
-        return (TENTH * practice_a, false);
-    }
-    let cold_a = pack.cold_limit().map_or(f64::INFINITY, in_amps);
-    let hot_a = if pack.hot() { 0.5 * practice_a } else { f64::INFINITY };
-    let least_a = cold_a.min(hot_a);
-    (practice_a.min(least_a), least_a < practice_a)
-}
-
-/// Lead that was left too low begins with this share of its current.
-const TENTH: f64 = 0.1;
-
-/// Whether a lead pack was left so low that it begins gently.
-pub(crate) fn below_its_line(pack: &Pack, found: &Identified) -> bool {
-    let lowest_v = found.lowest_cell_v(pack.series);
-    pack.profile.traits.sulphates && lowest_v.is_some_and(|v| v < pack.profile.precharge_below_v)
-}
-
-/// The rate of the practice as a current, A.
-pub(crate) fn practice_current(plan: &Plan) -> f64 {
-    let pack = &plan.pack;
-    let rates = pack.profile.rates;
-    let label_a = pack.rated_believed().map_or(f64::INFINITY, in_amps);
-    let standard_a = in_amps(CRate(rates.standard).current(pack.nameplate)) * pack.uneven;
-    if pack.mark == Some(PackMark::Recovered) {
-        return label_a.min(0.5 * standard_a);
-    }
-    let cold = in_celsius(pack.temperature) < pack.profile.warmth.full_from_c();
-    match plan.practice {
-        Practice::Gentle => pack.profile.gentle_share() * standard_a.min(label_a),
-        Practice::Hurry if !cold => match pack.rated_believed() {
-            Some(rated) => in_amps(rated),
-            None => in_amps(CRate(rates.hurry).current(pack.nameplate)) * pack.uneven,
-        },
-        // In the cold there is no hurry.
-        Practice::Standard | Practice::Hurry => standard_a.min(label_a),
-    }
-}
-
 /// What a board that ends by itself ends at, A: a tenth of what it is built for, by the usual sheets of such chips.
 fn own_end(plan: &Plan) -> Option<f64> {
     let board = plan.charger.as_ref().filter(|c| c.kind == ChargerKind::LinearModule)?;
@@ -339,7 +304,6 @@ fn goal_voltage(plan: &Plan, model: &Model<'_>, stop_a: f64, current_a: f64) -> 
     let pack = &plan.pack;
     let profile: &Profile = &pack.profile;
     let series = f64::from(pack.series);
-    let warmth_v = profile.compensation_v(in_celsius(pack.temperature)) * series;
     if profile.traits.timed {
         let fast = current_a >= 0.3 * in_amp_hours(pack.nameplate);
         return if fast { 1.70 } else { 1.60 } * series;
@@ -354,20 +318,24 @@ fn goal_voltage(plan: &Plan, model: &Model<'_>, stop_a: f64, current_a: f64) -> 
             let settled = model.settled(goal_soc(plan, profile.full_v));
             settled.e_v + settled.r_ohm * stop_a
         }
-        _ => {
-            let temperature_c = in_celsius(pack.temperature);
-            let full_v = match (pack.label_cycle, plan.practice) {
-                (Some([low, _]), Practice::Gentle) => in_volts(low),
-                (Some([low, high]), _) => {
-                    within_label(in_volts(low), in_volts(high), warmth_v, temperature_c) - warmth_v
-                }
-                (None, practice) => profile.practice_v(practice) * series,
-            };
-            // Without a balancer to shunt it, the smallest capacitor decides.
-            let smallest = if pack.balance_current.is_some() { 1.0 } else { 1.0 - pack.smaller };
-            full_v * smallest + warmth_v
-        }
+        _ => full_voltage(pack, plan.practice),
     }
+}
+
+/// The charge voltage that fills a pack by a practice, V.
+pub(crate) fn full_voltage(pack: &Pack, practice: Practice) -> f64 {
+    let profile: &Profile = &pack.profile;
+    let series = f64::from(pack.series);
+    let temperature_c = in_celsius(pack.temperature);
+    let warmth_v = profile.compensation_v(temperature_c) * series;
+    let full_v = match (pack.label_cycle, practice) {
+        (Some([low, _]), Practice::Gentle) => in_volts(low),
+        (Some([low, high]), _) => within_label(in_volts(low), in_volts(high), warmth_v, temperature_c) - warmth_v,
+        (None, practice) => profile.practice_v(practice) * series,
+    };
+    // Without a balancer to shunt it, the smallest capacitor decides.
+    let smallest = if pack.balance_current.is_some() { 1.0 } else { 1.0 - pack.smaller };
+    full_v * smallest + warmth_v
 }
 
 /// How long a charge is held at most, h; at its float voltage a pack may be held for good.
@@ -378,23 +346,25 @@ fn absorption_h(pack: &Pack, held_v: f64) -> Option<f64> {
 }
 
 /// The charge voltage of a label's range, V: its middle at 25 °C, moved within the range by temperature,
-/// and beyond it only where it is colder or warmer than the range is printed for.
+/// and below it only where it is colder or warmer than the range is printed for; never above it.
 fn within_label(low_v: f64, high_v: f64, warmth_v: f64, temperature_c: f64) -> f64 {
     /// Ranges are printed for rooms and sheds between these, °C.
     const PRINTED_FOR_C: std::ops::RangeInclusive<f64> = 5.0..=35.0;
     let moved_v = 0.5 * (low_v + high_v) + warmth_v;
-    if PRINTED_FOR_C.contains(&temperature_c) { moved_v.clamp(low_v.min(high_v), high_v) } else { moved_v }
+    let least_v = if PRINTED_FOR_C.contains(&temperature_c) { low_v.min(high_v) } else { f64::NEG_INFINITY };
+    moved_v.clamp(least_v, high_v)
 }
 
 /// Where a lead-acid pack is held, V.
 fn float_voltage(pack: &Pack) -> f64 {
     let profile = &pack.profile;
     let series = f64::from(pack.series);
-    let base_v = match pack.label_standby {
-        Some([low, high]) => 0.5 * (in_volts(low) + in_volts(high)),
-        None => profile.float_v.unwrap_or(profile.full_v) * series,
-    };
-    base_v + profile.compensation_v(in_celsius(pack.temperature)) * series
+    let temperature_c = in_celsius(pack.temperature);
+    let warmth_v = profile.compensation_v(temperature_c) * series;
+    match pack.label_standby {
+        Some([low, high]) => within_label(in_volts(low), in_volts(high), warmth_v, temperature_c),
+        None => profile.float_v.unwrap_or(profile.full_v) * series + warmth_v,
+    }
 }
 
 /// The state of charge the goal means, given the charge voltage of a cell at 25 °C.

@@ -21,6 +21,10 @@ codes! {
         PackColdRate = "pack.cold_rate",
         /// So warm that it will not finish.
         PackHotStart = "pack.hot_start",
+        /// It falls below its window in the air around it while it charges.
+        PackCoolsDown = "pack.cools_down",
+        /// A cell that stands above full already.
+        PackCellOverfull = "pack.cell_overfull",
         /// Its acid may be frozen.
         PackFrozen = "pack.frozen",
         /// One of its cells may be dead.
@@ -183,7 +187,11 @@ impl CheckCode {
     pub const fn leads_to_rescue(self) -> bool {
         matches!(
             self,
-            Self::PackDeeplyDischarged | Self::PackReversedCell | Self::PackDeadCell | Self::ChargerWillNotStart
+            Self::PackDeeplyDischarged
+                | Self::PackReversedCell
+                | Self::PackDeadCell
+                | Self::PackCellOverfull
+                | Self::ChargerWillNotStart
         )
     }
 

@@ -121,6 +121,18 @@ codes! {
         BelowStart = "below_start",
         /// Long below the line: lead sulphate has hardened.
         Sulphated = "sulphated",
+        /// More volts than unskilled hands may touch.
+        LethalVoltage = "lethal_voltage",
+        /// Volts that can hurt.
+        TouchVoltage = "touch_voltage",
+        /// A cell stands above full already.
+        CellOverfull = "cell_overfull",
+        /// What it reads does not fit so many cells.
+        WrongCellCount = "wrong_cell_count",
+        /// Flat, or with a dead cell: the terminals do not tell.
+        MayBeDead = "may_be_dead",
+        /// A plan of it would be refused.
+        Refused = "refused",
         /// High enough for a normal charge.
         HighEnough = "high_enough",
     }

@@ -57,6 +57,8 @@ codes! {
         Test = "test",
         /// To be looked at.
         LookAt = "look_at",
+        /// To be judged by Rescue, and brought back or given up.
+        Rescue = "rescue",
         /// To be retired.
         Retire = "retire",
     }
@@ -77,6 +79,14 @@ codes! {
         Disagree = "disagree",
         /// It loses charge faster than its kind does.
         Leaks = "leaks",
+        /// It reads lower than it may be charged from.
+        TooDeep = "too_deep",
+        /// It reads higher than it may stand.
+        AboveFull = "above_full",
+        /// One of its cells reads far from the others.
+        CellApart = "cell_apart",
+        /// What was read does not fit the cells it has.
+        DoesNotFit = "does_not_fit",
         /// One of its cells drifts from the others.
         CellDrifts = "cell_drifts",
         /// Its resistance has grown by half.
@@ -171,6 +181,8 @@ codes! {
         Temperature = "temperature",
         /// The pack is to be left alone.
         Retired = "retired",
+        /// One of its cells is reversed or has failed.
+        CellFailed = "cell_failed",
         /// More than the pack may give.
         RateTooHigh = "rate_too_high",
         /// The cut-off lies below what the cells bear.

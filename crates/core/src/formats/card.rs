@@ -77,4 +77,18 @@ pub struct CheckDoc {
     /// Whether bringing the pack back, or giving it up, settles it.
     #[serde(default)]
     pub rescue: bool,
+    /// What lifts it, the nearest first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub lifts: Vec<LiftDoc>,
+}
+
+/// What lifts a stop.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct LiftDoc {
+    /// What to do, in one sentence.
+    pub does: String,
+    /// Where what is found then is put in; null where another thing has to be done.
+    pub pointer: Option<String>,
+    /// What to put there; null where it is read or chosen.
+    pub value: Option<f64>,
 }

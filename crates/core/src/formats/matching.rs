@@ -153,4 +153,7 @@ pub struct JoinDoc {
     pub order: Vec<String>,
     /// What to do.
     pub message: String,
+    /// Whether it is groups that are put in series; `group` is then the lowest of them.
+    #[serde(default)]
+    pub in_series: bool,
 }

@@ -7,6 +7,7 @@ mod chemistry;
 mod gauge;
 mod history;
 mod lead;
+mod line;
 mod log;
 mod matching;
 mod meter;
@@ -24,12 +25,13 @@ mod source;
 mod standing;
 mod test;
 
-pub use card::{CheckDoc, ResultSettingsDoc};
+pub use card::{CheckDoc, LiftDoc, ResultSettingsDoc};
 pub use charger::{ChargerDoc, MaxSeriesDoc};
 pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc, PracticeDoc};
 pub use gauge::{GaugeAskDoc, GaugeDoc, GaugeMarkDoc};
 pub use history::{LOG_RESULT_FORMAT, LogCycleDoc, LogResistanceDoc, LogResultDoc, LogTestDoc, MissingDoc, SegmentDoc};
 pub use lead::{CutOffDoc, LeadDoc, LeadsDoc};
+pub use line::{LineDoc, LineFigureDoc};
 pub use log::{BadLineDoc, LOG_MAPPING_FORMAT, LogColumnDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc};
 pub use matching::{
     JoinDoc, MATCH_FORMAT, MATCH_RESULT_FORMAT, MatchCellDoc, MatchDoc, MatchPackDoc, MatchPlaceDoc, MatchResultDoc,

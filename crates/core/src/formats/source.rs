@@ -49,6 +49,8 @@ document! {
         pub power_factor: f64,
         /// Whether it has been opened or rebuilt, as a computer's supply for the bench.
         pub modified: bool,
+        /// Whether its output can be switched off while it stays set.
+        pub output_switch: bool,
         /// Whether it senses the voltage at the pack.
         pub remote_sense: bool,
         /// How many identical units.

@@ -6,7 +6,7 @@ use crate::codes::{AfterTest, DischargeBy, SegmentKind, Severity, StepWhen, Test
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::card::{CheckDoc, ResultSettingsDoc};
+use super::card::{CheckDoc, LiftDoc, ResultSettingsDoc};
 use super::charger::ChargerDoc;
 use super::lead::LeadsDoc;
 use super::pack::PackDoc;
@@ -213,6 +213,9 @@ pub struct TestCheckDoc {
     pub message: String,
     /// The numbers.
     pub values: BTreeMap<String, f64>,
+    /// What lifts it, the nearest first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub lifts: Vec<LiftDoc>,
 }
 
 /// One thing to do.

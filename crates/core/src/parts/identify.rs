@@ -36,6 +36,11 @@ impl Identified {
         if self.offsets.is_empty() { 0.0 } else { high - low }
     }
 
+    /// Which reading lies furthest behind the others, from 1, and by how much, V; `None` without readings.
+    pub(crate) fn furthest_behind(&self) -> Option<(usize, f64)> {
+        behind(&self.positions_v, f64::from(self.cells_per_reading))
+    }
+
     /// The lowest known cell voltage: a reading's, else the pack's mean where measured.
     pub(crate) fn lowest_cell_v(&self, series: u32) -> Option<f64> {
         if self.positions_v.is_empty() {
@@ -44,6 +49,17 @@ impl Identified {
             Some(bounds(&self.positions_v).0)
         }
     }
+}
+
+/// Which of some readings, V a cell of so many cells each, lies furthest below the middle one of the others, from 1,
+/// and by how much, V: of a block only one cell may be the cause, and bears the whole difference.
+pub(crate) fn behind(each_v: &[f64], per_reading: f64) -> Option<(usize, f64)> {
+    let lowest = (0..each_v.len()).min_by(|a, b| each_v[*a].total_cmp(&each_v[*b]))?;
+    let mut others: Vec<f64> = each_v.iter().enumerate().filter(|(n, _)| *n != lowest).map(|(_, v)| *v).collect();
+    others.sort_by(f64::total_cmp);
+    // Of an even number the lower middle: the doubt goes to the reading that is behind.
+    let middle = others.get(others.len().checked_sub(1)? / 2)?;
+    Some((lowest + 1, (middle - each_v[lowest]) * per_reading))
 }
 
 /// Least and greatest of some numbers.

@@ -273,11 +273,13 @@ pub(crate) fn fill_source(source: &mut SourceDoc, assumed: &mut Vec<String>) {
         SourceKind::BenchSupply => {
             fill(&mut source.min_voltage_v, 0.0, "/source/min_voltage_v", assumed);
             fill(&mut source.voltage_step_v, 0.01, "/source/voltage_step_v", assumed);
+            fill(&mut source.output_switch, true, "/source/output_switch", assumed);
         }
         SourceKind::AdjustableSupply => {
             fill(&mut source.min_voltage_v, 0.0, "/source/min_voltage_v", assumed);
             // Most such knobs turn without steps: as finely as somebody turns them.
             fill(&mut source.voltage_step_v, 0.001, "/source/voltage_step_v", assumed);
+            fill(&mut source.output_switch, false, "/source/output_switch", assumed);
         }
         SourceKind::WallAdapter => {
             if let Some(v) = source.voltage_v {

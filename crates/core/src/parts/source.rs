@@ -42,6 +42,8 @@ pub(crate) struct Source {
     /// Opened or rebuilt by somebody.
     pub(crate) modified: bool,
     pub(crate) remote_sense: bool,
+    /// Whether its output can be switched off while it stays set.
+    pub(crate) output_switch: bool,
     pub(crate) units: u32,
     pub(crate) wiring: Wiring,
     /// `None`: unknown, and treated as not.
@@ -215,8 +217,10 @@ type OwnField = (&'static str, fn(&SourceDoc) -> bool, &'static [SourceKind]);
 
 const TRANSFORMER: &[SourceKind] = &[SourceKind::TransformerRectifier];
 const BATTERY: &[SourceKind] = &[SourceKind::Battery];
+const SET: &[SourceKind] = &[SourceKind::BenchSupply, SourceKind::AdjustableSupply];
 /// Which fields only some kinds of source have, beside their voltages.
-const OWN_FIELDS: [OwnField; 14] = [
+const OWN_FIELDS: [OwnField; 15] = [
+    ("output_switch", |doc| doc.output_switch.is_some(), SET),
     ("open_circuit_v", |doc| doc.open_circuit_v.is_some(), &[SourceKind::WallAdapter]),
     ("secondary_vac", |doc| doc.secondary_vac.is_some(), TRANSFORMER),
     ("open_vac", |doc| doc.open_vac.is_some(), TRANSFORMER),
@@ -232,7 +236,6 @@ const OWN_FIELDS: [OwnField; 14] = [
     ("soc", |doc| doc.soc.is_some(), BATTERY),
     ("reserve_soc", |doc| doc.reserve_soc.is_some(), BATTERY),
 ];
-const SET: &[SourceKind] = &[SourceKind::BenchSupply, SourceKind::AdjustableSupply];
 const ONE_VOLTAGE: &[SourceKind] = &[SourceKind::FixedSupply, SourceKind::WallAdapter, SourceKind::RegulatedPort];
 /// … and which voltage a kind has.
 const VOLTAGES: [(&str, &[SourceKind]); 3] =
@@ -369,6 +372,7 @@ pub(crate) fn read(doc: &SourceDoc, at: &str, problems: &mut Problems) -> Option
         power_factor,
         modified: doc.modified.unwrap_or(false),
         remote_sense: doc.remote_sense == Some(true),
+        output_switch: doc.output_switch == Some(true),
         units,
         wiring,
         isolated: doc.isolated_outputs,

@@ -2,7 +2,6 @@
 //! way, and the accepted case where it wakes a disconnected board.
 
 use super::found::Picture;
-use super::rescue_stages::gentle_a;
 use super::triage::Decision;
 use crate::formats::{DonorDoc, Verdict};
 use crate::parts::lead::Lead;
@@ -70,7 +69,7 @@ pub(crate) fn donor(picture: &Picture, decision: &Decision, source: &Source, lea
         }
         (false, _, _) => format!(
             "{flows}{against}. Nothing limits it, nothing ends it: not recommended. The same charge, limited to {} A, does no harm.",
-            trimmed(gentle_a(picture), 2)
+            trimmed(picture.gentle_a(), 2)
         ),
     };
     let steps = if accepted {
@@ -100,7 +99,7 @@ pub(crate) fn donor(picture: &Picture, decision: &Decision, source: &Source, lea
 
 /// The same end with a resistor between the two.
 fn limited(apart_v: f64, donor_v: f64, picture: &Picture) -> String {
-    let limit_a = gentle_a(picture);
+    let limit_a = picture.gentle_a();
     let ohm = (apart_v.abs() / limit_a).max(0.1);
     let heat_w = apart_v.powi(2) / ohm;
     let full_v = picture.pack.profile.full_v * picture.series();

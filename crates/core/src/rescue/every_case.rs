@@ -49,7 +49,13 @@ const LEVELS: [f64; 12] = [3.9, 3.1, 2.9, 2.2, 1.8, 1.4, 0.95, 0.7, 0.4, 0.1, 0.
 fn comparable(picture: &Picture, higher_v: f64, lower_v: f64) -> bool {
     let floor_v = picture.pack.profile.rescue_floors_v.map_or(0.0, |floors| floors.cautious_v);
     let hidden = |v: f64| picture.bms != Answer::Known(false) && v < floor_v;
-    hidden(higher_v) == hidden(lower_v)
+    // What stands above full is refused for that.
+    hidden(higher_v) == hidden(lower_v) && sound_v(picture, higher_v)
+}
+
+/// Whether a cell may stand so high at all.
+fn sound_v(picture: &Picture, v: f64) -> bool {
+    v <= picture.pack.profile.traits.rests_below_v.unwrap_or(picture.pack.profile.ceiling_v)
 }
 
 fn each(mut look: impl FnMut(&Picture)) {
@@ -76,6 +82,8 @@ fn each(mut look: impl FnMut(&Picture)) {
                                     low_for: low_for.clone(),
                                     woken: false,
                                     start_v: None,
+                                    charger_a: None,
+                                    around_c: 20.0,
                                 });
                             }
                         }
@@ -105,7 +113,7 @@ fn a_lower_reading_never_gives_a_milder_verdict() {
             }
         }
         // One cell lower, the others as they are.
-        for others_v in LEVELS {
+        for others_v in LEVELS.into_iter().filter(|v| sound_v(picture, *v)) {
             let with = |v: f64| {
                 let mut each_v = vec![others_v; n];
                 each_v[0] = v;

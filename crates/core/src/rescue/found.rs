@@ -3,6 +3,7 @@
 use std::collections::BTreeSet;
 
 use crate::formats::{BmsFound, ChargerDoc, FoundDoc, LowFor, PackDoc, PackMark, Problems, RescuePractice, Sign};
+use crate::parts::identify::behind;
 use crate::parts::pack::Pack;
 use crate::parts::problems::Checked;
 
@@ -45,13 +46,7 @@ impl Cells {
 
     /// By how much the lowest reading lies below the middle one of the others, V for one cell of it.
     pub(crate) fn behind_v(&self) -> f64 {
-        let mut sorted = self.each_v.clone();
-        sorted.sort_by(f64::total_cmp);
-        let others = sorted.get(1..).unwrap_or_default();
-        // Of an even number the lower middle: the doubt goes to the reading that is behind.
-        let middle = others.get(others.len().saturating_sub(1) / 2).copied();
-        // Of a block only one cell may be the cause; it bears the whole difference.
-        middle.map_or(0.0, |middle| (middle - sorted[0]) * self.per_reading)
+        behind(&self.each_v, self.per_reading).map_or(0.0, |(_, volts)| volts)
     }
 
     pub(crate) fn sum_v(&self) -> f64 {
@@ -76,6 +71,10 @@ pub(crate) struct Picture {
     pub(crate) woken: bool,
     /// Below this its normal charger does not start, V.
     pub(crate) start_v: Option<f64>,
+    /// What its normal charger gives at most, A.
+    pub(crate) charger_a: Option<f64>,
+    /// How warm it is where it is fed, °C.
+    pub(crate) around_c: f64,
 }
 
 impl Picture {
@@ -109,6 +108,7 @@ pub(crate) fn read(
     found: &FoundDoc,
     pack: Pack,
     practice: RescuePractice,
+    around_c: f64,
     handover: Option<&ChargerDoc>,
     problems: &mut Problems,
 ) -> Option<Picture> {
@@ -186,6 +186,8 @@ pub(crate) fn read(
         low_for,
         woken: found.woken == Some(true),
         start_v,
+        charger_a: handover.and_then(|charger| charger.output_max_a),
+        around_c,
         pack,
     })
 }

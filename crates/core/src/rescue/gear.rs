@@ -12,6 +12,7 @@ use crate::formats::{
     ChargerDoc, ChargerKind, CheckDoc, EndReason, FitDoc, GoalDoc, GoalKind, LeadsDoc, PLAN_FORMAT, PackDoc, PlanDoc,
     Problems, SettingsDoc, Severity, SourceDoc, SourceKind, StartDoc,
 };
+use crate::lines::{gear, rates};
 use crate::parts::plan::resolve;
 use crate::physics::charge::{Charge, Scale};
 use crate::units::{show_hours, significant, trimmed};
@@ -20,10 +21,6 @@ use crate::units::{show_hours, significant, trimmed};
 const LONGEST_H: f64 = 24.0;
 /// Less than any current that charges, A.
 const LEAST_A: f64 = 0.0002;
-/// How far past its label a small adapter may go for the time this takes.
-const OVERLOADED: f64 = 1.5;
-/// A meter and a dial may be this much off.
-const SLACK: f64 = 1.05;
 
 /// What a stage asks of the gear.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -165,6 +162,15 @@ fn name(gear: Gear<'_>) -> String {
     }
 }
 
+/// The least that some gear can be set to, A: its knob, and what its display is off.
+fn least_set_a(gear: Gear<'_>, control: Control) -> Option<f64> {
+    if control != Control::Dial {
+        return None;
+    }
+    let range_a = gear.charger.map_or(gear.source.max_current_a, |charger| charger.output_max_a);
+    Some(gear::LEAST_SET_A.at.max(gear::OFFSET.at * range_a.unwrap_or(0.0)))
+}
+
 /// Stops of a plan that say nothing about whether the gear is gentle: those of the pack are
 /// triage's, and a low pack always looks like one of fewer cells.
 fn of_gear(picture: &Picture, code: CheckCode) -> bool {
@@ -184,10 +190,18 @@ fn why_not(
     (dial_v, dial): (f64, bool),
     control: Control,
 ) -> Option<String> {
-    if gear.charger.is_some_and(|charger| charger.kind == Some(ChargerKind::SmartCharger)) {
+    if gear.charger.is_some_and(|charger| charger.kind.is_some_and(ChargerKind::chooses)) {
         return Some(
-            "It chooses voltage and current by itself, and takes a low pack for one of fewer cells.".to_owned(),
+            "It goes by the cells it counts and has no voltage setting: it refuses so low a pack, or takes it for one of fewer cells.".to_owned(),
         );
+    }
+    if let Some(least_a) = least_set_a(gear, control).filter(|least_a| *least_a > target.limit_a) {
+        return Some(format!(
+            "It cannot be set to so little: {} A at least, and {} A is the most that is gentle. A resistor of {} Ω in series would hold it.",
+            trimmed(least_a, 2),
+            trimmed(target.limit_a, 3),
+            trimmed(((target.ceiling_v - target.from_v * picture.series()).max(0.5) / target.limit_a).ceil(), 0)
+        ));
     }
     if let Some(stop) = checks.iter().find(|c| c.severity == Severity::Stop && of_gear(picture, c.code)) {
         // A rescue has no current that could be left open.
@@ -205,7 +219,7 @@ fn why_not(
         return Some("Nothing holds its current: a turn too far and it gives all it has.".to_owned());
     }
     let most_a = charge.moments.iter().map(|m| m.current_a).fold(0.0, f64::max);
-    if most_a > SLACK * target.limit_a {
+    if most_a > rates::DIAL_OVER.at * target.limit_a {
         return Some(format!(
             "It drives {} A into this pack; {} A is the most that is gentle.",
             trimmed(most_a, 2),
@@ -213,7 +227,7 @@ fn why_not(
         ));
     }
     let label_a = gear.source.max_current_a.filter(|_| gear.source.kind == Some(SourceKind::WallAdapter));
-    if let Some(label_a) = label_a.filter(|label_a| most_a > OVERLOADED * label_a) {
+    if let Some(label_a) = label_a.filter(|label_a| most_a > rates::ADAPTER_OVER.at * label_a) {
         return Some(format!(
             "It would give {} A into so low a pack; its label says {} A, and it would overheat.",
             trimmed(most_a, 2),

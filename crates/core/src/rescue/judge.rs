@@ -3,32 +3,25 @@
 use std::collections::BTreeMap;
 
 use super::found::{Cells, Picture};
-use super::limits::{METER_V, OVER_CURRENT, WARMING_K, WORTH};
 use super::proof::share;
-use super::rescue_stages::gentle_a;
+use super::rescue_stages::{break_off, may_lose_v};
+use crate::chain::may::recovered_v;
 use crate::formats::{
     AbortCode, CorridorPoint, JudgeState, JudgementDoc, RescueReadingDoc, RescueStageDoc, RescueStageKind,
 };
+use crate::lines::{ends, meters, rates, readings, wear};
 use crate::physics::cell::{Resting, Traits};
 use crate::units::{in_amp_hours, show_hours, trimmed};
 
 /// Looks at a pack that is being fed, s after the start; then every quarter of an hour.
 const LOOKS_S: [f64; 3] = [60.0, 300.0, 900.0];
 /// A cell is given this long before it counts as staying behind, s.
-const SETTLING_S: f64 = 600.0;
-/// A current below this share of what is expected is next to none.
-const NONE: f64 = 0.1;
-/// … and above this share it flows.
-const FLOWS: f64 = 0.3;
-/// How long lead may take no current before it counts as sulphated, s.
-const HOUR_S: f64 = 3600.0;
+const SETTLING_S: f64 = readings::SETTLING_H.at * 3600.0;
 /// A reading decides about the longest time only if it is no older than this, s.
-const FRESH_S: f64 = 120.0;
-/// A reading of a resting pack counts this share of its time early.
-const EARLY: f64 = 0.83;
-/// One meter read twice differs by no more than its last digits: at the terminals, and at a cell, V.
-const AGAIN_V: f64 = 0.01;
-const AGAIN_CELL_V: f64 = 0.005;
+const FRESH_S: f64 = readings::FRESH_H.at * 3600.0;
+const HOUR_S: f64 = 3600.0;
+/// How long lead may take no current before it is given up, s.
+const SULPHATED_S: f64 = ends::SULPHATED_H.at * HOUR_S;
 
 /// A stage with what has been read of it.
 pub(crate) struct Watch<'a> {
@@ -111,7 +104,7 @@ impl Watch<'_> {
 
     /// What a meter may be off at the terminals, V.
     fn slack_v(&self, volts: f64) -> f64 {
-        METER_V * self.picture.series().sqrt() + 0.006 * volts.abs()
+        meters::CELL_V.at * self.picture.series().sqrt() + 0.006 * volts.abs()
     }
 
     fn last<T: Copy>(&self, pick: fn(&RescueReadingDoc) -> Option<T>) -> Option<(f64, T)> {
@@ -120,13 +113,14 @@ impl Watch<'_> {
 
     /// What ends every stage, whatever else is read.
     fn danger(&self) -> Option<JudgementDoc> {
-        let begun_c = self.picture.temperature_c.known().copied().unwrap_or(20.0);
-        let most_c = (begun_c + WARMING_K).min(self.picture.pack.profile.window.max_c);
+        let begun_c = self.picture.temperature_c.known().copied().unwrap_or(self.picture.around_c);
+        let break_off = break_off(self.picture);
+        let most_c = break_off.warmest.at_c;
         for reading in self.readings {
             if reading.alarm == Some(true) {
                 return Some(stop(AbortCode::Signs, "What you saw or smelled decides.", &[]));
             }
-            if let Some(c) = reading.temperature_c.filter(|c| *c >= most_c) {
+            if let Some(c) = reading.temperature_c.filter(|c| break_off.too_warm(*c)) {
                 let message = format!("{} °C, from {} °C at the start.", trimmed(c, 0), trimmed(begun_c, 0));
                 return Some(stop(AbortCode::Warming, message, &[("temperature_c", c), ("allowed_c", most_c)]));
             }
@@ -154,7 +148,7 @@ impl Watch<'_> {
             return Some(stop(AbortCode::OverVoltage, message, &[("voltage_v", v), ("allowed_v", most_v)]));
         }
         if let (Some(a), Some(most_a)) = (reading.current_a, self.stage.current_a)
-            && a > OVER_CURRENT * most_a + 0.01
+            && a > rates::OVER_TOLD.at * most_a + 0.01
         {
             let message = format!("{} A, and {} A is the most.", trimmed(a, 3), trimmed(most_a, 3));
             return Some(stop(AbortCode::OverCurrent, message, &[("current_a", a), ("allowed_a", most_a)]));
@@ -167,12 +161,13 @@ impl Watch<'_> {
         let cells = Cells { each_v: each_v.clone(), per_reading: 1.0 };
         let profile = &self.picture.pack.profile;
         let lowest_v = cells.lowest_v();
-        if lowest_v < -METER_V {
+        if lowest_v < -meters::CELL_V.at {
             let message = format!("A cell reads {} V: reversed.", trimmed(lowest_v, 2));
             return Some(stop(AbortCode::CellReversed, message, &[("cell_v", lowest_v)]));
         }
         let highest_v = each_v.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-        if self.lithium() && highest_v > profile.ceiling_v + METER_V {
+        let ceiling_v = break_off(self.picture).cell_over_v;
+        if ceiling_v.is_some_and(|most_v| highest_v > most_v + meters::CELL_V.at) {
             let message = format!("A cell reads {} V, above full.", trimmed(highest_v, 3));
             return Some(stop(AbortCode::CellOver, message, &[("cell_v", highest_v)]));
         }
@@ -193,7 +188,7 @@ impl Watch<'_> {
         let jumped = self.readings.iter().any(|r| {
             r.current_a.map_or_else(
                 || r.terminal_v.is_some_and(|v| v > floor_v * self.picture.series()),
-                |a| a >= FLOWS * limit_a,
+                |a| a >= readings::FLOWS.at * limit_a,
             )
         });
         if jumped {
@@ -326,7 +321,7 @@ impl Watch<'_> {
         }
         let (t_s, volts) = self.last(|r| r.terminal_v)?;
         let hundredth_a = in_amp_hours(self.picture.pack.nameplate) / 100.0;
-        let line_v = self.picture.pack.profile.precharge_below_v * self.picture.series();
+        let line_v = recovered_v(&self.picture.pack)?;
         let taken = self.readings.iter().filter_map(|r| r.current_a).fold(f64::INFINITY, f64::min);
         (t_s >= HOUR_S && taken.is_finite() && taken >= hundredth_a && volts < line_v).then(|| {
             let message = format!(
@@ -340,7 +335,7 @@ impl Watch<'_> {
 
     /// High from the start while next to nothing has ever flowed: the voltage says nothing about the charge.
     fn took_none(&self, reference_a: f64, until_v: f64) -> bool {
-        let flowed = self.readings.iter().filter_map(|r| r.current_a).any(|a| a >= FLOWS * reference_a);
+        let flowed = self.readings.iter().filter_map(|r| r.current_a).any(|a| a >= readings::FLOWS.at * reference_a);
         // Lithium that nobody looked at may have filled to the ceiling and tapered off meanwhile.
         let early_s = match (self.traits().sulphates, self.stage.expected_s) {
             (true, _) | (_, None) => f64::INFINITY,
@@ -349,7 +344,7 @@ impl Watch<'_> {
         let high = |r: &RescueReadingDoc| {
             r.t_s.unwrap_or(0.0) <= early_s
                 && r.terminal_v.is_some_and(|v| v >= 0.97 * until_v)
-                && r.current_a.is_some_and(|a| a < NONE * reference_a)
+                && r.current_a.is_some_and(|a| a < readings::NONE.at * reference_a)
         };
         !flowed && self.readings.iter().any(high)
     }
@@ -357,13 +352,10 @@ impl Watch<'_> {
     /// High voltage, no current.
     fn blocked(&self, flowing_a: f64) -> JudgementDoc {
         let lead = self.traits().sulphates;
-        let patience_s = if lead { HOUR_S } else { SETTLING_S };
+        let patience_s = if lead { SULPHATED_S } else { SETTLING_S };
         if self.now_s >= patience_s {
             let (code, why) = if lead {
-                (
-                    AbortCode::Sulphated,
-                    "sulphated through. It is spent unless days on a small supply, attended, loosen it",
-                )
+                (AbortCode::Sulphated, "sulphated through, and a day at full voltage has not loosened it")
             } else {
                 (AbortCode::NoLife, "dried out or broken inside")
             };
@@ -403,7 +395,7 @@ impl Watch<'_> {
         let line_v = self.picture.pack.profile.precharge_below_v;
         let lowest_v = self.readings.iter().rev().find_map(|r| r.cell_voltages_v.as_ref());
         let lowest_v = lowest_v.map_or(f64::INFINITY, |each| each.iter().copied().fold(f64::INFINITY, f64::min));
-        if lowest_v < line_v - METER_V {
+        if lowest_v < line_v - meters::CELL_V.at {
             return judgement(
                 JudgeState::Slow,
                 format!(
@@ -420,6 +412,15 @@ impl Watch<'_> {
     fn charge_ah(&self) -> f64 {
         let amps: Vec<(f64, f64)> = self.readings.iter().filter_map(|r| Some((r.t_s?, r.current_a?))).collect();
         amps.windows(2).map(|w| 0.5 * (w[0].1 + w[1].1) * (w[1].0 - w[0].0) / 3600.0).sum()
+    }
+
+    /// How long the charge may take, s: as long as the current that was read needs.
+    fn longest_s(&self) -> Option<f64> {
+        let told_s = self.stage.max_s?;
+        let amps: Vec<f64> = self.readings.iter().filter_map(|r| r.current_a).collect();
+        let most_a = amps.iter().copied().fold(0.0, f64::max);
+        let told_a = self.stage.current_a.filter(|_| most_a > 0.0).unwrap_or(most_a);
+        Some(told_s * (told_a / most_a.max(1e-6)).max(1.0))
     }
 
     fn charge(&self) -> JudgementDoc {
@@ -442,7 +443,7 @@ impl Watch<'_> {
         if tapered {
             return judgement(JudgeState::Reached, format!("Done: {} Ah as read. Let it rest.", trimmed(charge_ah, 2)));
         }
-        if let Some(max_s) = self.stage.max_s.filter(|max_s| self.now_s >= *max_s) {
+        if let Some(max_s) = self.longest_s().filter(|max_s| self.now_s >= *max_s) {
             let message = format!("{} and not full: it takes charge and keeps none.", show_hours(self.now_s / 3600.0));
             return stop(AbortCode::NoLife, message, &[("max_s", max_s)]);
         }
@@ -453,12 +454,12 @@ impl Watch<'_> {
     }
 
     fn rest(&self) -> JudgementDoc {
-        let Resting { settled_h, loses_v, in_h, .. } = self.picture.pack.profile.resting;
+        let Resting { settled_h, in_h, .. } = self.picture.pack.profile.resting;
         let (settled_s, in_s) = (settled_h * 3600.0, in_h * 3600.0);
         let series = self.picture.series();
         let read: Vec<(f64, f64)> = self.readings.iter().filter_map(|r| Some((r.t_s?, r.terminal_v?))).collect();
         if let Some((last_s, last_v)) = read.last().copied()
-            && last_s >= EARLY * HOUR_S
+            && last_s >= readings::EARLY.at * HOUR_S
             && let Some((dead_v, full_v)) = self.picture.pack.profile.rests_above(series)
         {
             if last_v < dead_v - self.slack_v(dead_v) {
@@ -476,12 +477,13 @@ impl Watch<'_> {
                         "{} V at rest, under {} V: not full, or sulphated. Charge on with {} A, then let it rest anew; if it rests no higher then, a cell is dead.",
                         trimmed(last_v, 2),
                         trimmed(full_v, 1),
-                        trimmed(gentle_a(self.picture), 2)
+                        trimmed(self.picture.gentle_a(), 2)
                     ),
                 );
             }
         }
-        let settled: Vec<(f64, f64)> = read.into_iter().filter(|(t_s, _)| *t_s >= EARLY * settled_s).collect();
+        let settled: Vec<(f64, f64)> =
+            read.into_iter().filter(|(t_s, _)| *t_s >= readings::EARLY.at * settled_s).collect();
         let (Some((first_s, first_v)), Some((last_s, last_v))) = (settled.first().copied(), settled.last().copied())
         else {
             let mut waiting = judgement(
@@ -496,16 +498,28 @@ impl Watch<'_> {
             return waiting;
         };
         // Looked at late, it may have lost as much more.
-        let allowed_v = loses_v * ((last_s - first_s) / in_s).max(1.0);
+        let hours = (last_s - first_s).max(in_s) / HOUR_S;
+        let allowed_v = may_lose_v(self.picture, hours);
+        let cell_may_v = self.picture.pack.profile.leaks_by_v(hours).unwrap_or(f64::INFINITY);
         let lost_v = first_v - last_v;
-        let lost_by_cell = self.lost_by_a_cell().filter(|lost| *lost > allowed_v + AGAIN_CELL_V);
-        if lost_v > allowed_v * series + AGAIN_V || lost_by_cell.is_some() {
-            let lost = lost_by_cell.unwrap_or(lost_v);
-            let message = format!("It has lost {} V at rest: a cell leaks inside. It is done with.", trimmed(lost, 2));
-            let most_v = allowed_v * if lost_by_cell.is_some() { 1.0 } else { series };
+        let lost_by_cell = self.lost_by_a_cell();
+        let leaks = lost_by_cell.filter(|lost| *lost > cell_may_v + meters::AGAIN_CELL_V.at);
+        // Where each cell was read and none leaks, the terminals say nothing more.
+        if leaks.is_some() || lost_by_cell.is_none() && lost_v > allowed_v + meters::AGAIN_V.at {
+            let lost = leaks.unwrap_or(lost_v);
+            let a_day = lost * 24.0 / hours * 1000.0;
+            let most_v = if leaks.is_some() { cell_may_v } else { allowed_v };
+            let sound = self.picture.pack.profile.leaks.map_or(0.0, |leaks| 1000.0 * leaks.sound_v);
+            let shorted = self.picture.pack.profile.leaks.map_or(0.0, |leaks| 1000.0 * leaks.shorted_v);
+            let message = format!(
+                "It loses {} mV a day. A sound cell loses less than {}; over {} it is shorted inside.",
+                trimmed(a_day, 1),
+                trimmed(sound, 1),
+                trimmed(shorted, 1)
+            );
             return stop(AbortCode::LosesVoltage, message, &[("lost_v", lost), ("allowed_v", most_v)]);
         }
-        if last_s - first_s >= EARLY * in_s {
+        if last_s - first_s >= readings::EARLY.at * in_s {
             return judgement(
                 JudgeState::Reached,
                 format!(
@@ -524,7 +538,7 @@ impl Watch<'_> {
 
     /// The most any one cell has lost since the first reading once settled, V.
     fn lost_by_a_cell(&self) -> Option<f64> {
-        let settled_s = EARLY * self.picture.pack.profile.resting.settled_h * 3600.0;
+        let settled_s = readings::EARLY.at * self.picture.pack.profile.resting.settled_h * 3600.0;
         let mut cells = self
             .readings
             .iter()
@@ -545,13 +559,13 @@ impl Watch<'_> {
         let peukert = self.picture.pack.profile.discharge.peukert > 1.0;
         let whole = if peukert && amps.is_some() { "what it gives at that current" } else { "its label" };
         let gave = format!("{} Ah, {} % of {whole}", trimmed(ah, 2), trimmed(share * 100.0, 0));
-        if share < WORTH {
+        if share < wear::RETIRE.at {
             return JudgementDoc {
                 message: format!("{gave}: too little left to be worth the risk. Retire it."),
                 ..stop(AbortCode::LowCapacity, "", &values)
             };
         }
-        let word = if share >= 0.8 { "as good as it was" } else { "usable, for light work" };
+        let word = if share >= wear::WORN.at { "as good as it was" } else { "usable, for light work" };
         JudgementDoc {
             values: values.iter().map(|(name, v)| ((*name).to_owned(), *v)).collect(),
             ..judgement(JudgeState::Reached, format!("{gave}: {word}."))

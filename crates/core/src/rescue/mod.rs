@@ -3,6 +3,7 @@
 //! [`rescue`] goes from what was found to a verdict with its reasons, the questions still open and
 //! the stages; [`judge`] says of readings whether a stage goes as a living pack would.
 
+mod allowed;
 mod close;
 mod deep;
 mod donor;
@@ -12,7 +13,6 @@ mod every_case;
 mod found;
 mod gear;
 mod judge;
-mod limits;
 mod picture;
 mod pointers;
 mod proof;
@@ -29,6 +29,7 @@ use crate::formats::{
     RESCUE_RESULT_FORMAT, ReasonCode, ReasonDoc, RescueDoc, RescueOutcome, RescuePractice, RescueResultDoc,
     RescueStageDoc, RescueStageKind, Severity, Verdict, WayDoc,
 };
+use crate::lines::wear;
 use crate::parts::{lead, plan, source};
 use crate::physics::cell::{Traits, profile};
 use crate::units::trimmed;
@@ -295,8 +296,12 @@ fn afterwards(picture: &Picture, decision: &triage::Decision) -> AfterwardsDoc {
                 outcome: Some(outcome),
                 message,
                 prove: vec![
-                    "A day at rest loses next to nothing.".to_owned(),
-                    "A capacity test gives 80 % of the label, or it is derated; under 60 % it is retired.".to_owned(),
+                    "From the second day at rest on it loses next to nothing.".to_owned(),
+                    format!(
+                        "A capacity test gives {} % of the label, or it is derated; under {} % it is retired.",
+                        trimmed(100.0 * wear::WORN.at, 0),
+                        trimmed(100.0 * wear::RETIRE.at, 0)
+                    ),
                     "The cells stay together through the next three charges.".to_owned(),
                 ],
             }

@@ -33,6 +33,9 @@ pub(super) fn picture(doc: &RescueDoc) -> Result<Option<Picture>, Problems> {
         problems.extend_at("/donor", plan::check_source(donor));
     }
     let practice = doc.practice.unwrap_or(RescuePractice::Cautious);
-    let picture = pack.and_then(|pack| found::read(&found, pack, practice, doc.handover.as_ref(), &mut problems));
+    let picture = {
+        let around_c = doc.ambient_c.unwrap_or(plan::ROOM_C);
+        pack.and_then(|pack| found::read(&found, pack, practice, around_c, doc.handover.as_ref(), &mut problems))
+    };
     problems.into_result(picture)
 }

@@ -2,21 +2,29 @@
 
 use super::found::{Cells, Picture};
 use super::gear::{Gear, Target, Trial, attempt, ideal};
-use super::limits::{GENTLE, OVER_CURRENT, START_MARGIN, WARMING_K, WORTH};
 use super::triage::Decision;
+use crate::acts::{Break, BreakOff};
+use crate::chain::may::recovered_v;
+use crate::chain::settings::full_voltage;
 use crate::formats::named;
 use crate::formats::{
-    AbortCode, AbortDoc, CorridorPoint, Problems, ReasonCode, RescueDoc, RescueStageDoc, RescueStageKind, UntilDoc,
-    Verdict,
+    AbortCode, AbortDoc, CorridorPoint, Practice, Problems, ReasonCode, RescueDoc, RescueStageDoc, RescueStageKind,
+    UntilDoc, Verdict,
 };
+use crate::lines::{deep, ends, rates, wear};
 use crate::physics::cell::{Gently, Resting};
 use crate::physics::charge::Charge;
-use crate::units::{CRate, in_amp_hours, in_amps, in_ohms, show_hours, significant, trimmed};
+use crate::units::{in_amp_hours, in_ohms, show_hours, significant, trimmed};
 
 /// A board is tried for this long at a time, s.
-const WAKE_TRY_S: f64 = 60.0;
+const WAKE_TRY_S: f64 = ends::WAKE_TRY_H.at * 3600.0;
 /// A living lithium cell shows within this at a twentieth of its capacity, s.
-const LIFE_S: f64 = 3600.0;
+const LIFE_S: f64 = ends::LIFE_H.at * 3600.0;
+/// A charge takes no longer than so many times its Ah by its amps, and its last part another two hours.
+const TAKES: f64 = 1.6;
+const LAST_S: f64 = 7200.0;
+/// So many times its expected time a stage has at least.
+const OVER_EXPECTED: f64 = 1.5;
 /// Points of a predicted stage.
 const POINTS: usize = 60;
 
@@ -76,15 +84,9 @@ fn tried(doc: &RescueDoc, picture: &Picture, target: &Target, all: bool) -> Resu
     Ok(trial)
 }
 
-/// The most that is gentle, A.
-pub(crate) fn gentle_a(picture: &Picture) -> f64 {
-    let pack = &picture.pack;
-    let rate = in_amps(CRate(GENTLE).current(pack.nameplate));
-    [Some(rate), pack.rated.map(in_amps), pack.bms_max.map(in_amps)].into_iter().flatten().fold(f64::INFINITY, f64::min)
-}
-
+/// Where its charge ends, as a plan of it says.
 fn full_v(picture: &Picture) -> f64 {
-    picture.pack.profile.full_v * picture.series()
+    full_voltage(&picture.pack, Practice::Standard)
 }
 
 /// Whether each cell was read.
@@ -100,19 +102,19 @@ fn wake_target(picture: &Picture) -> Target {
     let from_v = picture.cells.known().map_or(profile.precharge_below_v, Cells::lowest_v);
     // Whatever gets it a little above where it stands has woken it.
     let until_v = picture.cells.known().map_or(from_v * series, Cells::sum_v) * 1.001;
-    Target { ceiling_v, limit_a: gentle_a(picture), until_v: until_v.min(0.98 * ceiling_v), from_v }
+    Target { ceiling_v, limit_a: picture.gentle_a(), until_v: until_v.min(0.98 * ceiling_v), from_v }
 }
 
 fn precharge_target(picture: &Picture) -> Target {
     let profile = &picture.pack.profile;
     let series = picture.series();
-    let limit_a = gentle_a(picture);
+    let limit_a = picture.gentle_a();
     let inside_v = picture.inside_v().unwrap_or(0.0);
     let from_v = inside_v / series;
     // Read while the current flows: what it adds across the resistance is gone once it is parted.
     let settled: f64 = profile.rc.iter().map(|rc| rc.ratio).sum::<f64>() + 1.0;
     let sag_v = limit_a * in_ohms(picture.pack.resistance) * settled;
-    let wanted_v = handed_over_v(picture, START_MARGIN) + sag_v;
+    let wanted_v = handed_over_v(picture, deep::START_OVER.at) + sag_v;
     // Cells out of step: the lowest must have come over the line too.
     let spread_v = picture.cells.known().map_or(0.0, |cells| (cells.sum_v() / series - cells.lowest_v()).max(0.0));
     let wanted_v = wanted_v + 0.5 * spread_v * series;
@@ -128,12 +130,20 @@ fn precharge_target(picture: &Picture) -> Target {
     Target { ceiling_v, limit_a, until_v: wanted_v.min(ceiling_v - 0.01 * series), from_v }
 }
 
+/// What it has to rise past, V: the mean of cells that were not read is no cell, and lead shows then that none is dead.
+fn line_v(picture: &Picture) -> f64 {
+    let profile = &picture.pack.profile;
+    let mean_v = deep::MEAN_V.of(profile).filter(|_| !measured(picture)).unwrap_or(profile.precharge_below_v);
+    recovered_v(&picture.pack).unwrap_or(mean_v * picture.series())
+}
+
 /// Where its charger takes over, V: of what burns not below its line; of the rest where that charger begins, which
 /// goes its own course from there.
 fn handed_over_v(picture: &Picture, margin: f64) -> f64 {
-    let line_v = picture.pack.profile.precharge_below_v * picture.series();
+    let line_v = line_v(picture);
     match picture.start_v {
         Some(start_v) if picture.pack.profile.traits.burns => (margin * start_v).max(line_v),
+        Some(start_v) if recovered_v(&picture.pack).is_some() => (margin * start_v).max(line_v),
         Some(start_v) => margin * start_v,
         None => line_v,
     }
@@ -143,14 +153,13 @@ fn abort(code: AbortCode, message: impl Into<String>, values: &[(&str, f64)]) ->
     AbortDoc { code, message: message.into(), values: named(values) }
 }
 
-/// What ends every stage that feeds.
+/// What breaks off every stage that feeds.
+pub(super) fn break_off(picture: &Picture) -> BreakOff {
+    BreakOff::of(&picture.pack, picture.around_c)
+}
+
 fn always(picture: &Picture) -> Vec<AbortDoc> {
-    let start_c = picture.temperature_c.known().copied().unwrap_or(20.0);
-    let most_c = (start_c + WARMING_K).min(picture.pack.profile.window.max_c);
-    vec![
-        abort(AbortCode::Signs, "it swells, smells, hisses or smokes", &[]),
-        abort(AbortCode::Warming, format!("it reaches {} °C", trimmed(most_c, 0)), &[("temperature_c", most_c)]),
-    ]
+    break_off(picture).rows(picture.pack.series > 1).iter().map(Break::document).collect()
 }
 
 fn inspect(decision: &Decision) -> RescueStageDoc {
@@ -224,7 +233,9 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
         .charges
         .first()
         .map_or(target.limit_a, |charge| charge.moments.iter().map(|m| m.current_a).fold(0.0, f64::max));
-    let max_s = longest_s(picture, target, current_a, slow_s);
+    let expected_s = times.first().copied().unwrap_or(0.0);
+    // Nobody gives up before what is expected has had its time.
+    let max_s = longest_s(picture, target, current_a, slow_s).max(OVER_EXPECTED * expected_s);
     let lithium = profile.rescue_floors_v.is_some();
     let mut steps = vec![
         if lithium {
@@ -247,8 +258,8 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
     ));
     abort_if.push(abort(
         AbortCode::OverCurrent,
-        format!("more than {} A flows", trimmed(OVER_CURRENT * target.limit_a, 3)),
-        &[("current_a", OVER_CURRENT * target.limit_a)],
+        format!("more than {} A flows", trimmed(rates::OVER_TOLD.at * target.limit_a, 3)),
+        &[("current_a", rates::OVER_TOLD.at * target.limit_a)],
     ));
     if picture.pack.series > 1 {
         abort_if.push(abort(
@@ -258,7 +269,7 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
         ));
     }
     if profile.traits.in_blocks {
-        let line_v = profile.precharge_below_v * picture.series();
+        let line_v = line_v(picture);
         let hundredth_a = in_amp_hours(picture.pack.nameplate) / 100.0;
         abort_if.push(abort(
             AbortCode::DeadCell,
@@ -271,7 +282,7 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
         ));
         abort_if.push(abort(
             AbortCode::Sulphated,
-            "the voltage jumps up at once and next to no current flows for an hour: it is sulphated",
+            "the voltage jumps up at once and next to no current flows for a day: it is sulphated",
             &[],
         ));
     } else {
@@ -370,10 +381,14 @@ fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
     let pack = &picture.pack;
     let profile = &pack.profile;
     let full_v = full_v(picture);
-    let rate = if decision.verdict == Verdict::Charge { profile.rates.standard } else { derated(picture) };
     let ah = in_amp_hours(pack.nameplate);
-    let current_a = (rate * ah).is_finite().then_some(rate * ah);
-    let max_s = current_a.map(|_| 1.6 / rate * 3600.0 + 7200.0);
+    let derated_a = if decision.verdict == Verdict::Charge { f64::INFINITY } else { derated(picture) * ah };
+    // No faster than a plan of it would, and its charger may give less.
+    let may_a = if decision.verdict == Verdict::Charge { picture.may().amps } else { picture.may_once_up() };
+    let current_a = Some(may_a.min(derated_a)).filter(|a| a.is_finite());
+    let flows_a = current_a.map(|a| picture.charger_a.map_or(a, |charger_a| a.min(charger_a)));
+    let takes_s = flows_a.map(|a| profile.most_given.max(1.1) * ah / a * 3600.0);
+    let max_s = flows_a.map(|a| TAKES.max(profile.most_given) * ah / a * 3600.0 + LAST_S);
     let mut abort_if = always(picture);
     abort_if.push(abort(
         AbortCode::TooMuchCharge,
@@ -381,11 +396,6 @@ fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
         &[("charge_ah", profile.most_given * ah)],
     ));
     if pack.series > 1 && profile.rescue_floors_v.is_some() {
-        abort_if.push(abort(
-            AbortCode::CellOver,
-            format!("a cell passes {} V", trimmed(profile.ceiling_v, 2)),
-            &[("cell_v", profile.ceiling_v)],
-        ));
         abort_if.push(abort(AbortCode::CellBehind, "a cell falls far behind the others", &[]));
     }
     RescueStageDoc {
@@ -401,7 +411,7 @@ fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
             minutes: None,
             current_a: (profile.rates.taper > 0.0).then_some(profile.rates.taper * ah),
         },
-        expected_s: current_a.map(|_| 1.1 / rate * 3600.0),
+        expected_s: takes_s,
         max_s,
         steps: vec![
             if decision.verdict == Verdict::Charge {
@@ -424,10 +434,16 @@ fn dead_at_rest(picture: &Picture) -> Option<AbortDoc> {
     })
 }
 
+/// What it may lose at its terminals in some hours, each of its cells as much as one that is not yet shorted, V: the
+/// terminals do not tell which it was.
+pub(super) fn may_lose_v(picture: &Picture, hours: f64) -> f64 {
+    picture.pack.profile.leaks_by_v(hours).map_or(f64::INFINITY, |v| v * picture.series())
+}
+
 fn rest(picture: &Picture) -> RescueStageDoc {
     let profile = &picture.pack.profile;
-    let Resting { settled_h, loses_v, in_h, .. } = profile.resting;
-    let loss_v = loses_v * picture.series();
+    let Resting { settled_h, in_h, .. } = profile.resting;
+    let loss_v = may_lose_v(picture, in_h);
     let (from, span) = (format!("{} h", trimmed(settled_h, 0)), format!("{} h", trimmed(in_h, 0)));
     let mut steps = vec![format!(
         "Read the terminals{} {from} after the charge, and again {span} later. Before that it settles: what it loses then says nothing.",
@@ -440,7 +456,7 @@ fn rest(picture: &Picture) -> RescueStageDoc {
         steps.push(format!(
             "Under {} V it is not full, or sulphated: charge on with {} A. If it rests no higher then, a cell is dead.",
             trimmed(full_v, 1),
-            trimmed(gentle_a(picture), 2)
+            trimmed(picture.gentle_a(), 2)
         ));
     }
     RescueStageDoc {
@@ -456,7 +472,7 @@ fn rest(picture: &Picture) -> RescueStageDoc {
             .into_iter()
             .chain([abort(
                 AbortCode::LosesVoltage,
-                format!("from {from} on it loses more than {} V in {span}", trimmed(loss_v, 2)),
+                format!("from {from} on it loses more than {} V in {span}", trimmed(loss_v, 3)),
                 &[("loss_v", loss_v)],
             )])
             .collect(),
@@ -470,7 +486,7 @@ fn prove(picture: &Picture) -> RescueStageDoc {
     let proof = profile.proof;
     let (current_a, to_v) = (proof.c_rate * ah, proof.to_v * picture.series());
     let hours = proof.gives / proof.c_rate;
-    let least_ah = WORTH * proof.gives * ah;
+    let least_ah = wear::RETIRE.at * proof.gives * ah;
     let mut steps = Vec::new();
     if profile.traits.farads {
         let from_v = full_v(picture);
@@ -510,7 +526,7 @@ fn prove(picture: &Picture) -> RescueStageDoc {
             format!(
                 "it gives less than {} Ah, {} % of what it should",
                 trimmed(least_ah, 2),
-                trimmed(WORTH * 100.0, 0)
+                trimmed(wear::RETIRE.at * 100.0, 0)
             ),
             &[("capacity_ah", least_ah)],
         )],

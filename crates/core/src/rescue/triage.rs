@@ -1,10 +1,11 @@
 //! From what was found to a verdict: every rule adds its reason, and the gravest decides. What is
 //! not known counts as the dangerous case.
 
+use super::allowed;
 use super::found::{Cells, Picture};
-use super::limits::{JOINED, METER_V, RUNAWAY_C};
 use crate::formats::named;
 use crate::formats::{LowFor, PackMark, ReasonCode, ReasonDoc, RescuePractice, Severity, Sign, Verdict};
+use crate::lines::{deep, meters, warmth};
 use crate::physics::cell::Floors;
 use crate::units::trimmed;
 
@@ -16,19 +17,27 @@ pub(crate) struct Reason {
     message: String,
     values: Vec<(&'static str, f64)>,
     would_change: Option<String>,
+    /// How grave, if not as grave as its verdict.
+    severity: Option<Severity>,
 }
 
 impl Reason {
-    fn new(verdict: Verdict, code: ReasonCode, message: impl Into<String>) -> Self {
-        Self { verdict, code, message: message.into(), values: Vec::new(), would_change: None }
+    pub(super) fn new(verdict: Verdict, code: ReasonCode, message: impl Into<String>) -> Self {
+        Self { verdict, code, message: message.into(), values: Vec::new(), would_change: None, severity: None }
     }
 
-    fn with(mut self, values: &[(&'static str, f64)]) -> Self {
+    /// Told as grave as this.
+    pub(super) fn as_grave_as(mut self, severity: Severity) -> Self {
+        self.severity = Some(severity);
+        self
+    }
+
+    pub(super) fn with(mut self, values: &[(&'static str, f64)]) -> Self {
         self.values.extend_from_slice(values);
         self
     }
 
-    fn unless(mut self, change: impl Into<String>) -> Self {
+    pub(super) fn unless(mut self, change: impl Into<String>) -> Self {
         self.would_change = Some(change.into());
         self
     }
@@ -37,11 +46,11 @@ impl Reason {
     pub(crate) fn document(&self) -> ReasonDoc {
         ReasonDoc {
             code: self.code,
-            severity: match self.verdict {
+            severity: self.severity.unwrap_or(match self.verdict {
                 Verdict::Retire | Verdict::Inspect => Severity::Stop,
                 Verdict::Wake | Verdict::Precharge => Severity::Caution,
                 Verdict::Charge => Severity::Note,
-            },
+            }),
             message: self.message.clone(),
             values: named(&self.values),
             would_change: self.would_change.clone(),
@@ -75,6 +84,7 @@ pub(crate) fn decide(picture: &Picture) -> Decision {
     marks(picture, &mut reasons);
     signs(picture, &mut reasons);
     temperature(picture, &mut reasons);
+    reasons.extend(allowed::reasons(picture));
     match picture.bms.known() {
         Some(bms) => volts(picture, *bms, &mut reasons),
         None if asks_for_board(picture) => either_board(picture, &mut reasons),
@@ -197,29 +207,8 @@ fn told_by(sign: Sign, lithium: bool) -> Option<Reason> {
     })
 }
 
-/// Acid that is ice at this temperature, by what the terminals say it holds; unknown counts as empty.
-fn frozen(picture: &Picture, c: f64) -> Option<Reason> {
-    let profile = &picture.pack.profile;
-    let cell_v = picture.terminal_v.known().map(|v| v / picture.series());
-    let freezes_c = profile.freezes_c?.at(cell_v.map_or(0.0, |v| profile.ocv.soc_at(v)));
-    (c < freezes_c).then(|| {
-        Reason::new(
-            Verdict::Inspect,
-            ReasonCode::Frozen,
-            format!(
-                "At {} °C its acid is ice, which begins at {} °C in a battery so flat: it must not be charged, and ice may have split its case.",
-                trimmed(c, 0),
-                trimmed(freezes_c, 0)
-            ),
-        )
-        .with(&[("temperature_c", c), ("freezes_c", freezes_c)])
-        .unless("Thaw it for a day in a room, then look for cracks.")
-    })
-}
-
 fn temperature(picture: &Picture, reasons: &mut Vec<Reason>) {
     let window = picture.pack.profile.window;
-    let values = |c: f64| [("temperature_c", c), ("min_c", window.min_c), ("max_c", window.max_c)];
     let Some(&c) = picture.temperature_c.known() else {
         reasons.push(
             Reason::new(
@@ -235,42 +224,17 @@ fn temperature(picture: &Picture, reasons: &mut Vec<Reason>) {
         );
         return;
     };
-    reasons.extend(frozen(picture, c));
-    if asks_for_board(picture) && c >= RUNAWAY_C {
+    if asks_for_board(picture) && c >= warmth::RUNAWAY_C.at {
         reasons.push(
             Reason::new(
                 Verdict::Retire,
                 ReasonCode::TooHot,
                 format!(
-                    "{} °C with nothing connected: it feeds on itself and may burst into flame. Do not touch or carry it; everybody out, door shut, call the fire service.",
+                    "{} °C with nothing connected: it feeds on itself and may burst into flame. Do not touch or carry it. Everybody out, door shut, call the fire service.",
                     trimmed(c, 0)
                 ),
             )
-            .with(&values(c)),
-        );
-    } else if c > window.max_c {
-        reasons.push(
-            Reason::new(
-                Verdict::Inspect,
-                ReasonCode::TooHot,
-                format!("{} °C is above the {} °C it may be charged at.", trimmed(c, 0), trimmed(window.max_c, 0)),
-            )
-            .with(&values(c))
-            .unless("Let it cool, and find out what warmed it."),
-        );
-    } else if c < window.min_c {
-        reasons.push(
-            Reason::new(
-                Verdict::Inspect,
-                ReasonCode::TooCold,
-                format!(
-                    "{} °C is below the {} °C it may be charged at: it waits.",
-                    trimmed(c, 0),
-                    trimmed(window.min_c, 0)
-                ),
-            )
-            .with(&values(c))
-            .unless("Four hours in a warm room, then read it again; a board that locks out the cold wakes by itself."),
+            .with(&[("temperature_c", c), ("max_c", window.max_c)]),
         );
     }
 }
@@ -309,7 +273,7 @@ fn volts(picture: &Picture, bms: bool, reasons: &mut Vec<Reason>) {
 fn by_cells(picture: &Picture, cells: &Cells, reasons: &mut Vec<Reason>) {
     let profile = &picture.pack.profile;
     let lowest_v = cells.lowest_v();
-    let slack_v = if profile.traits.farads { METER_V } else { 0.0 };
+    let slack_v = if profile.traits.farads { meters::CELL_V.at } else { 0.0 };
     if lowest_v < -slack_v {
         reasons.push(
             Reason::new(
@@ -348,7 +312,7 @@ fn joined(picture: &Picture, cells: &Cells, terminal_v: Option<f64>, bms: bool, 
     let Some(terminal_v) = terminal_v else {
         return;
     };
-    if terminal_v >= JOINED * cells.sum_v() || cells.sum_v() <= 0.5 * picture.series() {
+    if terminal_v >= deep::JOINED.at * cells.sum_v() || cells.sum_v() <= 0.5 * picture.series() {
         return;
     }
     let values = [("terminal_v", terminal_v), ("cells_v", cells.sum_v())];
@@ -372,7 +336,7 @@ fn by_terminals(picture: &Picture, terminal_v: f64, bms: bool, reasons: &mut Vec
     let profile = &picture.pack.profile;
     let each_v = terminal_v / picture.series();
     let values = [("terminal_v", terminal_v), ("cell_v", each_v)];
-    if each_v < -METER_V {
+    if each_v < -meters::CELL_V.at {
         // As many the wrong way round as it has when it is sound: it was read, or wired, the wrong way round.
         let empty_v = profile.ocv.at(0.0).0.max(0.5 * profile.full_v);
         let sound = (empty_v..=profile.ceiling_v).contains(&-each_v);
@@ -413,6 +377,32 @@ fn level(picture: &Picture, cell_v: f64, measured: bool, reasons: &mut Vec<Reaso
     let line_v = profile.precharge_below_v;
     let values = [("cell_v", cell_v), ("precharge_below_v", line_v)];
     let reads = format!("{} V a cell", trimmed(cell_v, 3));
+    let mean_low =
+        !measured && picture.pack.series > 1 && deep::MEAN_V.of(profile).is_some_and(|mean_v| cell_v < mean_v);
+    let soft = deep::SOFT_V.of(profile).is_some_and(|soft_v| cell_v < soft_v);
+    if cell_v >= line_v && soft {
+        reasons.push(
+            Reason::new(
+                Verdict::Precharge,
+                ReasonCode::BelowLine,
+                format!(
+                    "{reads}: flat for long. It gets little current for an hour, which shows whether a cell is dead."
+                ),
+            )
+            .with(&values),
+        );
+        return;
+    }
+    if cell_v >= line_v && mean_low {
+        let message = format!(
+            "{reads} is only the mean of {}: one of them may be under {} V.",
+            picture.pack.series,
+            trimmed(line_v, 2)
+        );
+        reasons.push(Reason::new(Verdict::Precharge, ReasonCode::BelowLine, message).with(&values));
+        reasons.push(if picture.pack.series <= 3 { needed(picture, cell_v) } else { unread(picture) });
+        return;
+    }
     if cell_v >= line_v {
         let code = ReasonCode::HighEnough;
         let message = if profile.traits.farads {

@@ -252,8 +252,8 @@ fn a_current_set_in_the_cold_is_judged(#[case] amps: f64, #[case] expected: Opti
 #[case::flat_by_its_volts(pack("lead_agm", -8.2, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 11.3}}})), PackFrozen, Some(Stop))]
 // Five good cells and a dead one rest at 10.30 V to 10.90 V.
 #[case::evenly_flat(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.28}}})), PackDeadCell, None)]
-#[case::dead_cell_low(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.32}}})), PackDeadCell, Some(Stop))]
-#[case::dead_cell_high(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.88}}})), PackDeadCell, Some(Stop))]
+#[case::dead_cell_low(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.32}}})), PackDeadCell, Some(Caution))]
+#[case::dead_cell_high(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.88}}})), PackDeadCell, Some(Caution))]
 #[case::nearly_empty(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.95}}})), PackDeadCell, None)]
 #[case::commonest_flat_battery(pack("lead_flooded", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.0}}})), SettingsWrongCellCount, None)]
 #[case::a_six_volt_battery(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 6.4}}})), SettingsWrongCellCount, Some(Stop))]
@@ -324,14 +324,12 @@ fn lethal_volts_are_lifted_by_an_acknowledgement_and_not_for_more() {
 }
 
 #[test]
-fn deeply_discharged_lead_is_dialled_a_tenth() {
+fn deeply_discharged_lead_is_given_a_twentieth_for_an_hour() {
     let flat = ask(pack("lead_agm", 20.0, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 10.2}}})));
-    assert!((flat.settings.unwrap().dial_current_a - 0.15).abs() < 1e-9);
+    let settings = flat.settings.unwrap();
+    assert!((settings.dial_current_a - 0.5).abs() < 1e-9 && settings.time_limit_h == Some(1.0), "{settings:?}");
     let check = flat.checks.iter().find(|c| c.code == PackDeeplyDischarged).unwrap();
-    assert!(
-        check.message.contains("Begin with 0.15 A") && check.message.contains("1.5 A once it stands above 11.5 V"),
-        "{check:?}"
-    );
+    assert!(check.message.contains("Give it 0.5 A for an hour") && check.message.contains("above 11.5 V"), "{check:?}");
 }
 
 #[rstest]

@@ -75,10 +75,10 @@ fn a_limit_binds(#[case] limit: LimitCode, #[case] patch: Value) {
 #[case(AbortCode::CellBehind, "precharge", json!({}), json!([{"t_s": 900, "cell_voltages_v": [2.9, 2.9, 2.9, 2.1]}]))]
 #[case(AbortCode::Falling, "precharge", json!({}), json!([{"t_s": 300, "terminal_v": 11.6, "current_a": 0.2}, {"t_s": 900, "terminal_v": 10.9, "current_a": 0.2}]))]
 #[case(AbortCode::NoLife, "precharge", json!({}), json!([{"t_s": 3600, "terminal_v": 10.9, "current_a": 0.2}]))]
-#[case(AbortCode::Sulphated, "precharge", LEAD(), json!([{"t_s": 60, "terminal_v": 14.0, "current_a": 0.001}, {"t_s": 7200, "terminal_v": 14.0, "current_a": 0.001}]))]
+#[case(AbortCode::Sulphated, "precharge", LEAD(), json!([{"t_s": 60, "terminal_v": 14.0, "current_a": 0.001}, {"t_s": 87000, "terminal_v": 14.0, "current_a": 0.001}]))]
 #[case(AbortCode::DeadCell, "precharge", LEAD(), json!([{"t_s": 60, "terminal_v": 9.0, "current_a": 1.0}, {"t_s": 7200, "terminal_v": 9.2, "current_a": 1.0}]))]
 #[case(AbortCode::TooMuchCharge, "charge", json!({}), json!([{"t_s": 0, "terminal_v": 14, "current_a": 2}, {"t_s": 9000, "terminal_v": 15, "current_a": 2}]))]
-#[case(AbortCode::LosesVoltage, "rest", json!({}), json!([{"t_s": 3600, "terminal_v": 16.7}, {"t_s": 40000, "terminal_v": 16.4}]))]
+#[case(AbortCode::LosesVoltage, "rest", json!({}), json!([{"t_s": 86400, "terminal_v": 16.7}, {"t_s": 172800, "terminal_v": 16.4}]))]
 #[case(AbortCode::LowCapacity, "prove", json!({}), json!([{"t_s": 1, "capacity_ah": 1.9}]))]
 fn a_rescue_is_broken_off(#[case] code: AbortCode, #[case] stage: &str, #[case] patch: Value, #[case] readings: Value) {
     let now_s = readings.as_array().unwrap().last().map_or(json!(0), |r| r["t_s"].clone());

@@ -11,9 +11,9 @@ fn codes(result: &ResultDoc, when: StepWhen) -> Vec<&str> {
 }
 
 #[rstest]
-#[case::bare(json!({}), &["set_voltage", "set_current", "measure_pack", "polarity", "soft_connect"])]
+#[case::bare(json!({}), &["set_current", "set_voltage", "measure_pack", "polarity", "connect"])]
 #[case::sensing(json!({"source": {"remote_sense": true}}),
-    &["set_voltage", "set_current", "sense", "measure_pack", "polarity", "soft_connect"])]
+    &["set_current", "set_voltage", "sense", "measure_pack", "polarity", "connect"])]
 #[case::fixed(json!({"source": {"kind": "fixed_supply", "voltage_v": 25.2, "max_voltage_v": null, "overload": "constant_current"}}),
     &["check_voltage", "measure_pack", "polarity", "connect"])]
 #[case::charger(json!({"charger": {"kind": "hobby_charger", "output_max_a": 5}}),
@@ -27,11 +27,11 @@ fn codes(result: &ResultDoc, when: StepWhen) -> Vec<&str> {
 #[case::module_by_hand(json!({"charger": {"kind": "dc_dc", "topology": "buck", "output_max_a": 5}}),
     &["feeding_voltage", "set_voltage", "measure_pack", "polarity", "connect"])]
 #[case::two_in_series(json!({"source": {"units": 2, "wiring": "series", "isolated_outputs": true, "max_voltage_v": 15}}),
-    &["wire_series", "set_voltage", "set_current", "measure_pack", "polarity", "soft_connect"])]
+    &["wire_series", "set_current", "set_voltage", "measure_pack", "polarity", "connect"])]
 #[case::two_in_parallel(json!({"source": {"units": 2, "wiring": "parallel"}, "pack": {"packs_in_parallel": 2}}),
-    &["wire_parallel", "set_voltage", "set_current", "measure_pack", "polarity", "join_packs", "soft_connect"])]
+    &["wire_parallel", "set_current", "set_voltage", "measure_pack", "polarity", "join_packs", "connect"])]
 #[case::relay(json!({"cut_off": {"low_v": 24, "high_v": 25}}),
-    &["set_voltage", "set_current", "set_relay", "measure_pack", "polarity", "soft_connect"])]
+    &["set_current", "set_voltage", "set_relay", "measure_pack", "polarity", "connect"])]
 fn before(#[case] patch: Value, #[case] expected: &[&str]) {
     let result = ask(patch);
     assert_eq!(codes(&result, StepWhen::Before), expected, "{:?}", result.checks);
@@ -46,7 +46,7 @@ fn main_lead_before_balance_lead_and_off_in_reverse() {
     let result =
         ask(json!({"pack": {"balancer": "balance_lead"}, "charger": {"kind": "hobby_charger", "output_max_a": 5}}));
     let (on, off) = (says(&result, "connect"), says(&result, "disconnect"));
-    assert!(on.find("main lead") < on.find("balance lead") && on.contains("dead supply"), "{on}");
+    assert!(on.find("connect the pack") < on.find("balance lead") && on.starts_with("Supply off"), "{on}");
     assert!(
         off.find("Balance lead off") < off.find("main lead") && off.contains("only then switch the supply off"),
         "{off}"

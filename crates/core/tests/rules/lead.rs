@@ -73,7 +73,7 @@ fn held_no_higher_than_float_it_may_stay_for_good(#[case] voltage_v: f64, #[case
 #[case::cool(20.0, 14.8)]
 #[case::cold_shed(6.0, 15.0)]
 #[case::warm(34.0, 14.51)]
-#[case::below_what_the_range_is_printed_for(4.0, 15.14)]
+#[case::below_what_the_range_is_printed_for_and_never_above_it(4.0, 15.0)]
 #[case::above_it(36.0, 14.46)]
 fn a_labels_range_is_met_in_its_middle_and_moved_by_temperature_within(#[case] temperature_c: f64, #[case] volts: f64) {
     let result =

@@ -21,6 +21,7 @@ mod lead;
 mod logs;
 mod matching;
 mod obeyed;
+mod one_judge;
 mod properties;
 mod proving;
 mod quick_lines;

@@ -127,8 +127,8 @@ fn five_hundred_cells_come_within_a_hundredth() {
 fn welded_cells_stay_together_and_unfit_ones_out() {
     let mut cells: Vec<Value> = (0..9).map(|n| cell(n, 2.5 + 0.05 * n as f64)).collect();
     cells[0]["welded_with"] = json!(["c1"]);
-    cells[8]["self_discharge_mv_per_day"] = json!(31);
-    cells[7]["self_discharge_mv_per_day"] = json!(30);
+    cells[8]["self_discharge_mv_per_day"] = json!(5.1);
+    cells[7]["self_discharge_mv_per_day"] = json!(4.9);
     let found = ask(&cells, &json!([{ "name": "p", "series": 2, "parallel": 4 }])).unwrap();
     let group = found.packs[0].groups.iter().find(|group| group.contains(&"c0".to_owned())).unwrap();
     assert!(group.contains(&"c1".to_owned()));

@@ -198,8 +198,8 @@ fn a_donor_is_shown_in_amps_and_accepted_only_to_wake_a_board() {
 #[case::not_yet("handover", json!([{"t_s": 60, "terminal_v": 11.2, "cell_voltages_v": [2.8, 2.8, 2.8, 2.8]}]), JudgeState::Slow)]
 #[case::overfull("charge", json!([{"t_s": 60, "terminal_v": 16.9, "current_a": 2, "cell_voltages_v": [4.3, 4.2, 4.2, 4.2]}]), JudgeState::Abort)]
 #[case::full("charge", json!([{"t_s": 60, "terminal_v": 14, "current_a": 2}, {"t_s": 7000, "terminal_v": 16.8, "current_a": 0.3}]), JudgeState::Reached)]
-#[case::holds("rest", json!([{"t_s": 3600, "terminal_v": 16.7}, {"t_s": 86400, "terminal_v": 16.68}]), JudgeState::Reached)]
-#[case::leaks("rest", json!([{"t_s": 3600, "terminal_v": 16.7}, {"t_s": 40000, "terminal_v": 16.4}]), JudgeState::Abort)]
+#[case::holds("rest", json!([{"t_s": 86400, "terminal_v": 16.7}, {"t_s": 172800, "terminal_v": 16.68}]), JudgeState::Reached)]
+#[case::leaks("rest", json!([{"t_s": 86400, "terminal_v": 16.7}, {"t_s": 172800, "terminal_v": 16.4}]), JudgeState::Abort)]
 #[case::proven("prove", json!([{"t_s": 1, "capacity_ah": 3.5}]), JudgeState::Reached)]
 #[case::spent("prove", json!([{"t_s": 1, "capacity_ah": 1.9}]), JudgeState::Abort)]
 fn readings_are_judged(#[case] stage: &str, #[case] readings: Value, #[case] state: JudgeState) {
@@ -263,6 +263,8 @@ proptest! {
     ) {
         let mut cells = vec![each; series as usize];
         cells[0] -= low;
+        // Nickel takes nothing reliably below a tenth of its capacity.
+        let gentle_a = if chemistry.starts_with("ni") { ah / 10.0 } else { ah / 20.0 };
         let sum: f64 = cells.iter().sum();
         let result = ask(json!({
             "pack": { "chemistry": chemistry, "series": series, "capacity_ah": ah },
@@ -275,11 +277,11 @@ proptest! {
         for stage in feeding {
             prop_assert!(stage.voltage_v.unwrap() > 0.0 && !stage.abort_if.is_empty());
             if stage.kind != RescueStageKind::Charge {
-                prop_assert!(stage.current_a.unwrap() <= ah / 20.0 + 1e-9);
+                prop_assert!(stage.current_a.unwrap() <= gentle_a + 1e-9);
             }
         }
         for fit in result.gear.iter().filter(|fit| fit.fits) {
-            prop_assert!(fit.current_a.unwrap() <= ah / 20.0 * 1.06, "{fit:?}");
+            prop_assert!(fit.current_a.unwrap() <= gentle_a * 1.06, "{fit:?}");
         }
         prop_assert!(!result.reasons.is_empty());
         prop_assert!(result.ask.iter().all(|question| !question.question.is_empty() && !question.why.is_empty()));

@@ -148,7 +148,10 @@ fn a_leaking_pack_is_told_within_three_readings_and_no_sound_one(
             })
             .collect::<Vec<_>>()
     };
-    let leaks = |a_month: f64, seed: u64| stands(&pack, readings(a_month, seed)).need.why == NeedWhy::Leaks;
+    // Some have come down so far by then that this is told first.
+    let leaks = |a_month: f64, seed: u64| {
+        matches!(stands(&pack, readings(a_month, seed)).need.why, NeedWhy::Leaks | NeedWhy::TooDeep)
+    };
     let sound = (0..1000).filter(|seed| leaks(Dice(*seed + 5).within(0.3, 2.0) * usual * 0.7, *seed)).count();
     let told = (0..1000).filter(|seed| leaks(Dice(*seed + 9).within(10.0, 15.0) * usual, *seed)).count();
     println!("{chemistry}: {told} of 1000 leaking told, {sound} of 1000 sound");
@@ -176,12 +179,14 @@ fn a_drifting_cell_is_told_within_three_readings_and_no_sound_one() {
             record("rest", 200.0 - every * f64::from(n), json!({ "cell_voltages_v": cells, "last": "discharged" }))
         });
         let need = stands(&lipo(), records.collect()).need;
-        (need.why == NeedWhy::CellDrifts).then_some(need.message)
+        matches!(need.why, NeedWhy::CellDrifts | NeedWhy::TooDeep).then_some(need.message)
     };
     assert!((0..1000).all(|seed| told(0.02, seed).is_none()));
     let found: Vec<String> = (0..1000).filter_map(|seed| told(0.35, seed)).collect();
     assert!(found.len() >= 990, "{}", found.len());
-    assert!(found.iter().all(|message| message.starts_with("Cell 3 ")));
+    let drifts = found.iter().filter(|message| message.starts_with("Cell 3 ")).count();
+    let deep = found.iter().filter(|message| message.contains("Rescue")).count();
+    assert!(drifts > 0 && drifts + deep == found.len());
 }
 
 #[rstest]

@@ -260,7 +260,7 @@ async fn worth(app: &App, pack: &Stored) -> Result<(Worth, Option<StandingDoc>),
 fn rank(code: NeedCode) -> i16 {
     match code {
         NeedCode::Retire => 0,
-        NeedCode::LookAt => 1,
+        NeedCode::LookAt | NeedCode::Rescue => 1,
         NeedCode::TopUp => 2,
         NeedCode::Storage => 3,
         NeedCode::Test => 4,

@@ -1,7 +1,7 @@
 //! Checks of what stands between source and pack.
 
-use super::finding::Finding;
 use super::situation::Situation;
+use crate::acts::Finding;
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::codes::{CheckCode, CutOffStarts};

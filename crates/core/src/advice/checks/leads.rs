@@ -1,7 +1,7 @@
 //! Checks of the leads: wire, plugs, drop, fuse.
 
-use super::finding::Finding;
 use super::situation::Situation;
+use crate::acts::Finding;
 use crate::chain::feed::Control;
 use crate::chain::settings::Chosen;
 use crate::codes::CheckCode;

@@ -1,18 +1,16 @@
 //! Checks of what draws from the pack.
 
-use super::finding::Finding;
 use super::situation::Situation;
+use crate::acts::Finding;
 use crate::chain::feed::Control;
-use crate::chain::settings::practice_current;
+use crate::chain::may::usual;
 use crate::codes::CheckCode;
 use crate::formats::EndReason;
+use crate::lines::outward;
 use crate::parts::charger::Charger;
 use crate::parts::lead::SLACK;
 use crate::physics::operating::LoadDraw;
 use crate::units::{in_amp_hours, in_amps, trimmed};
-
-/// A discharge above this rate wants a pack made for it: sheets of energy cells allow 2C, or 3C for a while.
-const HIGH_RATE_C: f64 = 2.0;
 
 fn ends_itself(s: &Situation<'_>) -> bool {
     s.plan.charger.as_ref().is_some_and(Charger::terminates)
@@ -23,7 +21,7 @@ fn goes_off(s: &Situation<'_>, load_a: f64) -> String {
     let Some(chosen) = s.chosen.filter(|chosen| matches!(chosen.built.control, Control::Dial | Control::Hand)) else {
         return String::new();
     };
-    let (dial_a, alone_a) = (chosen.current_a(), practice_current(s.plan));
+    let (dial_a, alone_a) = (chosen.current_a(), usual(&s.plan.pack, s.plan.practice));
     if dial_a <= alone_a * SLACK {
         return String::new();
     }
@@ -48,7 +46,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
                 trimmed(gives_a, 1)
             ),
             Some(_) => return,
-            None if c > HIGH_RATE_C => format!(
+            None if c > outward::UNLABELLED_C.at => format!(
                 "{} A is {}C: see that pack, plug and wire are rated for it, and expect heat. Reckoned with {} mΩ{}; energy cells sag more and give less.",
                 trimmed(load_a, 1),
                 trimmed(c, 1),

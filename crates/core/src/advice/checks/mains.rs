@@ -1,7 +1,7 @@
 //! Check of the outlet's circuit.
 
-use super::finding::Finding;
 use super::situation::Situation;
+use crate::acts::Finding;
 use crate::codes::CheckCode;
 use crate::formats::SourceKind;
 use crate::units::trimmed;

@@ -1,8 +1,6 @@
 //! What to mind: one file of checks a place.
 
-mod acceptance;
 mod charger;
-mod finding;
 mod leads;
 mod load;
 mod mains;
@@ -13,14 +11,15 @@ mod situation;
 mod source;
 
 pub(crate) use leads::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
-pub(crate) use situation::{Situation, nothing_flows};
+pub(crate) use situation::{Situation, charges_nothing, nothing_flows};
 
+use crate::acts;
 use crate::codes::{CheckCode, Severity};
 use crate::formats::CheckDoc;
 
 /// Runs every check that applies, gravest first, and marks what was accepted.
 pub(crate) fn run(situation: &Situation<'_>) -> Vec<CheckDoc> {
-    let mut findings = Vec::new();
+    let mut findings = acts::found_of(&situation.act());
     pack::check(situation, &mut findings);
     source::check(situation, &mut findings);
     charger::check(situation, &mut findings);
@@ -28,31 +27,7 @@ pub(crate) fn run(situation: &Situation<'_>) -> Vec<CheckDoc> {
     mains::check(situation, &mut findings);
     settings::check(situation, &mut findings);
     load::check(situation, &mut findings);
-    findings.sort_by_key(|finding| (finding.severity, finding.code));
-    let checks = findings
-        .into_iter()
-        .map(|finding| {
-            let acceptable =
-                finding.severity == Severity::Stop && finding.code.acceptable() && finding.within_acceptance;
-            let accepted = acceptable
-                && situation
-                    .plan
-                    .acceptances
-                    .iter()
-                    .any(|given| acceptance::covers(finding.code, given, &finding.values));
-            CheckDoc {
-                rescue: finding.code.leads_to_rescue(),
-                code: finding.code,
-                severity: finding.severity,
-                at: finding.at.unwrap_or_else(|| finding.code.place()),
-                message: finding.message,
-                values: finding.values,
-                acceptable,
-                accepted,
-            }
-        })
-        .collect();
-    without_promises(checks)
+    without_promises(acts::told(findings, &situation.plan.acceptances))
 }
 
 /// A charge that is refused has no end to be told of.

@@ -1,25 +1,21 @@
 //! Checks of the pack.
 
-use super::finding::Finding;
 use super::situation::Situation;
-use crate::chain::feed::Control;
-use crate::chain::settings::{Chosen, practice_current};
+use crate::acts::Finding;
+use crate::chain::may::{deep, gentle, recovered_v, usual};
 use crate::codes::CheckCode;
-use crate::formats::{EndReason, PackMark, Practice};
+use crate::formats::{EndReason, Practice};
+use crate::lines::{cells, deep, ends, rates};
 use crate::parts::charger::Charger;
 use crate::parts::lead::SLACK;
-use crate::parts::pack::{Goal, Pack};
+use crate::parts::pack::Goal;
 use crate::parts::parallel::joining;
-use crate::physics::operating::LoadDraw;
-use crate::units::{in_amp_hours, in_amps, in_celsius, show_hours, trimmed};
+use crate::units::{in_amp_hours, in_amps, show_hours, trimmed};
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
-    state(s, findings);
     if s.chosen.is_some() {
-        dead_cell(s, findings);
+        deeply(s, findings);
         unknown_start(s, findings);
-        temperature(s, findings);
-        rate(s, findings);
         label(s, findings);
         parallel(s, findings);
         level(s, findings);
@@ -52,72 +48,63 @@ fn data_sheet(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     ));
 }
 
-/// Deep discharge, reversal, retirement.
-fn state(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+/// Left too low for a normal charge.
+fn deeply(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
-    if pack.mark == Some(PackMark::Retired) {
-        findings.push(Finding::stop(
-            CheckCode::PackRetired,
-            "This pack is marked as retired: do not charge it. Its terminals taped, in sand or on stone outdoors; tell the collection point that it is damaged.".to_owned(),
-            &[],
-        ));
-    }
-    let Some(lowest_v) = s.found.lowest_cell_v(pack.series) else {
-        return;
-    };
-    if lowest_v < 0.0 {
-        findings.push(Finding::stop(
-            CheckCode::PackReversedCell,
-            format!(
-                "A cell reads {} V: reversed, or the meter's leads are. A reversed cell can short inside when charged.",
-                trimmed(lowest_v, 3)
-            ),
-            &[("cell_v", lowest_v)],
-        ));
-    }
-    let line_v = pack.profile.precharge_below_v;
-    if s.chosen.is_none() || lowest_v >= line_v {
+    let profile = &pack.profile;
+    let (Some(lowest_v), Some(chosen)) = (s.found.lowest_cell_v(pack.series), s.chosen) else { return };
+    if !deep(pack, s.found) {
         return;
     }
+    let line_v = deep::LINE_V.of(profile).unwrap_or_default();
     let values = [("cell_v", lowest_v), ("precharge_below_v", line_v)];
+    let code = CheckCode::PackDeeplyDischarged;
     // A board that has opened shows next to nothing at the terminals, and nothing of the cells.
-    const ASLEEP_V: f64 = 0.3;
-    let asleep = pack.bms_max.is_some() && s.found.positions_v.is_empty() && lowest_v < ASLEEP_V;
-    if asleep && pack.profile.traits.burns {
-        findings.push(Finding::stop(
-            CheckCode::PackDeeplyDischarged,
-            format!(
-                "{} V behind a protection board: it has parted the cells from the terminals, and what they hold is not seen. It has to be woken and the cells judged first.",
-                trimmed(s.found.rest_v, 2)
-            ),
-            &values,
-        ));
-    } else if pack.profile.traits.burns {
-        findings.push(Finding::stop(
-            CheckCode::PackDeeplyDischarged,
-            format!(
-                "{} V a cell is under {} V: too low for a normal charge. {}; it must be judged and precharged first, or retired.",
-                trimmed(lowest_v, 3),
-                trimmed(line_v, 2),
-                pack.profile.words.low.may
-            ),
-            &values,
-        ));
-    } else if !pack.profile.traits.farads {
-        findings.push(Finding::caution(
-            CheckCode::PackDeeplyDischarged,
-            format!(
-                "{} V a cell is under {} V: deeply discharged. Begin with {} A, a tenth; up to {} A once it stands above {} V. Where it does not climb within the hour, a cell is dead.",
-                trimmed(lowest_v, 3),
-                trimmed(line_v, 2),
-                trimmed(s.chosen.map_or(0.0, Chosen::current_a), 2),
-                trimmed(practice_current(s.plan), 2),
-                trimmed(recovered_v(pack), 1)
-            ),
-            &values,
-        ));
-    }
+    let asleep = pack.bms_max.is_some() && s.found.positions_v.is_empty() && lowest_v < deep::ASLEEP_V.at;
+    let cell = trimmed(lowest_v, 3);
+    findings.push(if profile.traits.burns && asleep {
+        let message = format!(
+            "{} V behind a protection board: the board has disconnected the cells, and nobody sees what they hold. Wake the board first, then read the cells.",
+            trimmed(s.found.rest_v, 2)
+        );
+        Finding::stop(code, message, &values).lifted_at(WAKE, RESTS)
+    } else if profile.traits.burns && lowest_v >= line_v {
+        let message = format!(
+            "{cell} V a cell is only the mean of {}: one of them may be under {} V. {}.",
+            pack.series,
+            trimmed(line_v, 2),
+            profile.words.low.may
+        );
+        Finding::stop(code, message, &values).lifted_at("Read each cell, at the balance plug or at the joints.", CELLS)
+    } else if profile.traits.burns {
+        let message = format!(
+            "{cell} V a cell is under {} V: too low for a normal charge. {}. Judge it and precharge it first, or retire it.",
+            trimmed(line_v, 2),
+            profile.words.low.may
+        );
+        Finding::stop(code, message, &values).lifted_at("Let Rescue judge it, and precharge it if it may be.", RESTS)
+    } else if let Some(rises_v) = recovered_v(pack) {
+        let message = format!(
+            "{} V at rest: flat for long. Give it {} A for an hour. It has to stand above {} V then; measure it after that and plan again, with up to {} A.",
+            trimmed(s.found.rest_v, 2),
+            trimmed(gentle(pack), 2),
+            trimmed(rises_v, 1),
+            trimmed(usual(pack, s.plan.practice), 2)
+        );
+        Finding::caution(code, message, &values)
+    } else {
+        let message = format!(
+            "{cell} V a cell is under {} V: deeply discharged. Charge it with no more than {} A until it stands above that.",
+            trimmed(line_v, 2),
+            trimmed(chosen.current_a(), 2)
+        );
+        Finding::caution(code, message, &values)
+    });
 }
+
+const CELLS: &str = "/pack/start/cell_voltages_v";
+const RESTS: &str = "/pack/start/rest_voltage_v";
+const WAKE: &str = "Wake the board with Rescue, then read its terminals again.";
 
 /// Unlike packs at the moment they are joined.
 fn parallel(s: &Situation<'_>, findings: &mut Vec<Finding>) {
@@ -132,7 +119,7 @@ fn parallel(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         trimmed(worst.apart_v, 3),
         trimmed(worst.inrush_a, 1)
     );
-    if worst.apart_v > 0.10 || worst.over > 1.0 {
+    if worst.apart_v > cells::JOIN_STOP_V.at || worst.over > 1.0 {
         findings.push(Finding::stop(
             CheckCode::PackParallelMismatch,
             format!(
@@ -141,234 +128,12 @@ fn parallel(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             ),
             &values,
         ));
-    } else if worst.apart_v > 0.05 {
+    } else if worst.apart_v > cells::JOIN_V.at {
         findings.push(Finding::caution(
             CheckCode::PackParallelMismatch,
             format!("{figures}. Main leads first, wait until they have levelled, then the balance leads."),
             &values,
         ));
-    }
-}
-
-fn temperature(s: &Situation<'_>, findings: &mut Vec<Finding>) {
-    let pack = &s.plan.pack;
-    let profile = &pack.profile;
-    let t = in_celsius(pack.temperature);
-    let window = profile.window;
-    let name = profile.name;
-    let lithium = profile.traits.burns;
-    if t < window.min_c {
-        let reason = profile.words.too_cold;
-        let finding = if lithium { Finding::stop } else { Finding::caution };
-        findings.push(finding(
-            CheckCode::PackTooCold,
-            format!(
-                "{} °C is below {} °C for charging {name}: {reason}. Warm it first.",
-                trimmed(t, 1),
-                trimmed(window.min_c, 0)
-            ),
-            &[("temperature_c", t), ("min_c", window.min_c)],
-        ));
-    } else if t > window.max_c {
-        let finding = if profile.warmth.hot_stops { Finding::stop } else { Finding::caution };
-        let why = profile.traits.too_hot;
-        findings.push(finding(
-            CheckCode::PackTooHot,
-            format!(
-                "{} °C is above {} °C for charging {name}: {why}. Take it off any charger, let it cool, and find out what warmed it.",
-                trimmed(t, 1),
-                trimmed(window.max_c, 0)
-            ),
-            &[("temperature_c", t), ("max_c", window.max_c)],
-        ));
-    } else {
-        cold(s, t, findings);
-        hot(s, t, findings);
-    }
-    frozen(s, t, findings);
-}
-
-/// What usual sheets allow in the cold may be doubled before plating is certain.
-const COLD_SLACK: f64 = 2.0;
-
-/// A rate that its cold allows, or does not.
-fn cold(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
-    let pack = &s.plan.pack;
-    let Some(cold_a) = pack.cold_limit().map(in_amps) else { return };
-    let asked_a = s.plan.settings.current_a.map_or(s.most.pack_a, |set_a| set_a.max(s.most.pack_a));
-    let full_c = pack.profile.warmth.full_from_c();
-    let values = [("temperature_c", t), ("current_a", asked_a), ("cold_a", cold_a), ("full_from_c", full_c)];
-    let why = pack.profile.words.cold_rate;
-    let (at, may, asked) = (trimmed(t, 1), trimmed(cold_a, 2), trimmed(asked_a, 2));
-    let most = if pack.sheet.is_some() { 1.0 } else { COLD_SLACK };
-    if asked_a > most * cold_a * SLACK {
-        findings.push(Finding::stop(
-            CheckCode::PackColdRate,
-            format!("{asked} A at {at} °C, where {may} A are usual: {why}. Warm it to {} °C, or charge it with {may} A; its data sheet may allow more.", trimmed(full_c, 0)),
-            &values,
-        ));
-    } else if asked_a > cold_a * SLACK {
-        findings.push(Finding::caution(
-            CheckCode::PackColdRate,
-            format!(
-                "{asked} A at {at} °C, where {may} A are usual: {why}. Warm it to {} °C first.",
-                trimmed(full_c, 0)
-            ),
-            &values,
-        ));
-    } else if practice_current(s.plan) > cold_a * SLACK {
-        findings.push(Finding::note(
-            CheckCode::PackColdRate,
-            format!(
-                "At {at} °C it is charged with no more than {may} A: {why}. From {} °C on it takes its full rate.",
-                trimmed(full_c, 0)
-            ),
-            &values,
-        ));
-    }
-}
-
-/// So little under the edge it is told to cool, K.
-const NEARLY_HOT_K: f64 = 5.0;
-
-/// A pack that reaches its stop before it is full.
-fn hot(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
-    let profile = &s.plan.pack.profile;
-    if t < profile.warmth.hot_from_c {
-        let near_c = profile.warmth.hot_from_c - NEARLY_HOT_K;
-        if t > near_c {
-            findings.push(Finding::note(
-                CheckCode::PackHotStart,
-                format!(
-                    "At {} °C it is warm from use or from the sun, and charging adds some degrees: let it cool to 30 °C first, in the shade.",
-                    trimmed(t, 1)
-                ),
-                &[("temperature_c", t), ("max_c", profile.window.max_c)],
-            ));
-        }
-        return;
-    }
-    findings.push(Finding::caution(
-        CheckCode::PackHotStart,
-        format!(
-            "It starts at {} °C and has to stop at {} °C; charging warms it by some degrees, so it will hardly finish. Let it cool to 30 °C: packs warm from use are the usual case.",
-            trimmed(t, 1),
-            trimmed(profile.window.max_c, 0)
-        ),
-        &[("temperature_c", t), ("max_c", profile.window.max_c)],
-    ));
-}
-
-/// Acid that may be ice.
-fn frozen(s: &Situation<'_>, t: f64, findings: &mut Vec<Finding>) {
-    let Some(freezes_c) = s.plan.pack.profile.freezes_c.map(|by_soc| by_soc.at(s.found.low)) else { return };
-    if t >= freezes_c {
-        return;
-    }
-    findings.push(Finding::stop(
-        CheckCode::PackFrozen,
-        format!(
-            "At {} °C the acid of a battery that may hold only {} % is ice (it freezes at {} °C): charged, it bursts. Thaw it for a day in a warm place first, and look for a split case.",
-            trimmed(t, 1),
-            trimmed(s.found.low * 100.0, 0),
-            trimmed(freezes_c, 0)
-        ),
-        &[("temperature_c", t), ("freezes_c", freezes_c), ("soc_low", s.found.low)],
-    ));
-}
-
-/// From where a lead battery that was left low is taken for one that can be charged, V: 11.5 V of six cells.
-fn recovered_v(pack: &Pack) -> f64 {
-    11.5 / 6.0 * f64::from(pack.series)
-}
-
-/// Rest volts of a lead battery that five good cells and a dead one have as well.
-fn dead_cell(s: &Situation<'_>, findings: &mut Vec<Finding>) {
-    let pack = &s.plan.pack;
-    if !pack.profile.traits.in_blocks || !s.found.measured || pack.series < 3 {
-        return;
-    }
-    let rest_v = s.found.rest_v;
-    let others = f64::from(pack.series - 1);
-    // Charged cells rest at 2.06 V to 2.18 V.
-    if !(2.06 * others..=2.18 * others).contains(&rest_v) {
-        return;
-    }
-    let rises_v = recovered_v(pack);
-    let gentle_a = 0.05 * in_amp_hours(pack.nameplate);
-    findings.push(Finding::stop(
-        CheckCode::PackDeadCell,
-        format!(
-            "{} V at rest is what {} good cells and a dead one have, as likely as an evenly flat battery: at full voltage the good ones would boil. Give it {} A for an hour, with somebody beside it; if it does not rise past {} V a cell is dead. Then put in what it reads.",
-            trimmed(rest_v, 2),
-            pack.series - 1,
-            trimmed(gentle_a, 2),
-            trimmed(rises_v, 1)
-        ),
-        &[("voltage_v", rest_v), ("gentle_a", gentle_a), ("rises_v", rises_v)],
-    ));
-}
-
-fn rate(s: &Situation<'_>, findings: &mut Vec<Finding>) {
-    let Some(chosen) = s.chosen else { return };
-    let pack = &s.plan.pack;
-    // A set current is judged as set: what a supply can give today it may not be tomorrow.
-    let asked_a = match s.plan.settings.current_a {
-        Some(set_a) if matches!(chosen.built.control, Control::Dial | Control::Hand) => set_a,
-        _ => s.most.pack_a,
-    };
-    if let Some(bms) = pack.bms_max.map(in_amps)
-        && s.most.pack_a > bms * SLACK
-    {
-        findings.push(Finding::stop(
-            CheckCode::PackBmsOverloaded,
-            format!(
-                "{} A would flow where the BMS allows {} A, and nothing here turns the current down. A charger of at most that, or a BMS for more, would do.",
-                trimmed(s.most.pack_a, 2),
-                trimmed(bms, 2)
-            ),
-            &[("current_a", s.most.pack_a), ("bms_a", bms)],
-        ));
-    }
-    let Some(hard_a) = pack.hard_limit().map(in_amps) else {
-        return;
-    };
-    let c = asked_a / in_amp_hours(pack.nameplate);
-    if asked_a > hard_a * SLACK {
-        let (code, whose) = match (pack.mark, pack.rated) {
-            (Some(PackMark::Recovered), _) => (CheckCode::PackRecoveredRate, "this recovered pack may take"),
-            (_, Some(_)) => (CheckCode::PackRateTooHigh, "the label allows"),
-            (_, None) => (CheckCode::PackRateTooHigh, "the chemistry is ever charged with, and no label says more"),
-        };
-        let mut finding = Finding::stop(
-            code,
-            format!(
-                "{}{} A ({}C) is more than the {} A {whose}: {}.",
-                // What the load leaves may do; without it the pack gets all.
-                if s.most_a() <= hard_a && s.plan.load != LoadDraw::None { "Once the load is off, " } else { "" },
-                trimmed(asked_a, 2),
-                trimmed(c, 2),
-                trimmed(hard_a, 2),
-                pack.profile.words.too_fast
-            ),
-            &[("current_a", asked_a), ("rated_a", hard_a), ("c_rate", c)],
-        );
-        finding.within_acceptance = asked_a <= acceptable_current(s, hard_a) * 1.0001;
-        findings.push(finding);
-    } else if pack.rated.is_none() {
-        let usual_a = in_amps(pack.usual_limit());
-        let usual = usual_a / in_amp_hours(pack.nameplate);
-        // Once a load goes off the pack gets what is dialled for both.
-        let dialled = matches!(chosen.built.control, Control::Dial | Control::Hand) && s.plan.load != LoadDraw::None;
-        let asked_a = if dialled { asked_a.max(chosen.current_a()) } else { asked_a };
-        let c = asked_a / in_amp_hours(pack.nameplate);
-        if asked_a > usual_a * 1.05 {
-            findings.push(Finding::caution(
-                CheckCode::PackRateTooHigh,
-                format!("{}C is faster than {} is usually charged without a label that says so ({}C): watch its warmth, or set {} A.", trimmed(c, 2), pack.profile.name, trimmed(usual, 1), trimmed(usual_a, 2)),
-                &[("current_a", asked_a), ("rated_a", hard_a), ("c_rate", c)],
-            ));
-        }
     }
 }
 
@@ -428,18 +193,6 @@ fn label(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
 }
 
-/// The most that may be accepted: half again the label, never past the chemistry's last word.
-fn acceptable_current(s: &Situation<'_>, hard_a: f64) -> f64 {
-    let pack = &s.plan.pack;
-    if pack.rated.is_none() {
-        return 0.0;
-    }
-    (1.5 * hard_a).min(pack.profile.rates.last_word * in_amp_hours(pack.nameplate))
-}
-
-/// Sound cells of one pack do not stand so far apart at rest, V.
-const ILL_V: f64 = 0.10;
-
 /// Cells apart, and who levels them.
 fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
@@ -448,7 +201,7 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let (Some(chosen), true) = (s.chosen, pack.series > 1) else {
         return;
     };
-    if spread_v > 0.010 {
+    if spread_v > cells::APART_V.at {
         let spread_ah = s.found.spread_soc() * in_amp_hours(pack.capacity);
         let mut message =
             format!("Cells are {} mV apart, about {} Ah.", trimmed(spread_v * 1e3, 0), trimmed(spread_ah, 2));
@@ -457,7 +210,7 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             let hours = spread_ah / balance_a;
             message += &format!(" Levelling them takes about {} at {} A.", show_hours(hours), trimmed(balance_a, 2));
             values.push(("balance_h", hours));
-        } else if lithium && spread_v > ILL_V {
+        } else if lithium && spread_v > cells::ILL_V.at {
             message += &format!(
                 " So far apart at rest one of them is ill or has been drained: level them first, the low ones charged alone with {} A, and see in some days whether they fall back.",
                 trimmed(0.1 * in_amp_hours(pack.nameplate), 2)
@@ -470,7 +223,7 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
                 trimmed(chosen.charge_v, 2)
             );
         }
-        findings.push(if spread_v > 0.05 {
+        findings.push(if spread_v > cells::JOIN_V.at {
             Finding::caution(CheckCode::PackCellSpread, message, &values)
         } else {
             Finding::note(CheckCode::PackCellSpread, message, &values)
@@ -497,15 +250,13 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
 
 /// A pack that holds more than is wanted: what to take out, and how long that takes.
 fn above_goal(s: &Situation<'_>, findings: &mut Vec<Finding>) {
-    /// Taken out at so much, C, hardly warms any pack.
-    const OUT_C: f64 = 0.2;
     if s.charge.reason != EndReason::GoalBelowStart {
         return;
     }
     let Some(chosen) = s.chosen else { return };
     let pack = &s.plan.pack;
     let out_ah = (s.found.soc - chosen.stops.goal_soc).max(0.0) * in_amp_hours(pack.capacity);
-    let out_a = OUT_C * in_amp_hours(pack.nameplate);
+    let out_a = rates::OUT_C.at * in_amp_hours(pack.nameplate);
     let goal = if pack.goal == Goal::Storage { "its storage charge" } else { "what is wanted" };
     findings.push(Finding::note(
         CheckCode::PackAboveGoal,
@@ -540,9 +291,6 @@ fn overcharged(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     ));
 }
 
-/// At more than this, C, a nickel charge has to be ended.
-const FORGIVING_C: f64 = 0.12;
-
 /// A nickel pack whose charge nobody knows, at a rate at which somebody has to know.
 fn unknown_start(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
@@ -551,7 +299,11 @@ fn unknown_start(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let unknown = s.found.measured || s.plan.start_assumed;
     let c = s.most.pack_a / in_amp_hours(pack.nameplate);
     // From half its capacity on it ends by falling volts, which need no clock.
-    if !pack.profile.traits.timed || ends_itself || !unknown || !(FORGIVING_C..0.5 - 1e-9).contains(&c) {
+    if !pack.profile.traits.timed
+        || ends_itself
+        || !unknown
+        || !(ends::FORGIVING_C.at..ends::FALLS_FROM_C.at - 1e-9).contains(&c)
+    {
         return;
     }
     findings.push(Finding::stop(
@@ -573,7 +325,7 @@ fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
     let pack = &s.plan.pack;
     let c = s.most_a() / in_amp_hours(pack.nameplate);
-    if c >= 0.5 - 1e-9 {
+    if c >= ends::FALLS_FROM_C.at - 1e-9 {
         let drop_mv = 1e3 * pack.profile.falls_by_v;
         let pack_mv = drop_mv * f64::from(pack.series);
         findings.push(Finding::caution(
@@ -581,7 +333,7 @@ fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             format!("No bench supply sees the end of a fast {} charge. Stay: stop when the voltage has dropped {} mV from its peak ({} mV a cell), or when it warms {} °C a minute.", pack.profile.name, trimmed(pack_mv, 0), trimmed(drop_mv, 0), trimmed(c.clamp(0.5, 1.0), 1)),
             &[("drop_mv", pack_mv), ("c_rate", c)],
         ));
-    } else if c > 0.12 {
+    } else if c > ends::FORGIVING_C.at {
         findings.push(Finding::caution(
             CheckCode::PackEndByHand,
             format!("At {}C there is no voltage drop to stop on and too much current to forget: end it by the clock, and feel its warmth.", trimmed(c, 2)),
@@ -592,9 +344,6 @@ fn ending(s: &Situation<'_>, findings: &mut Vec<Finding>) {
 
 /// Hydrogen from an ampere-hour of gassing current in one cell, L (Faraday's law at room temperature).
 const HYDROGEN_L: f64 = 0.45;
-/// Above so many volts DC nobody works unskilled (extra-low voltage ends there).
-const LETHAL_V: f64 = 120.0;
-
 /// Cautions that always apply.
 fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let pack = &s.plan.pack;
@@ -615,28 +364,6 @@ fn always(s: &Situation<'_>, findings: &mut Vec<Finding>) {
                 trimmed(s.found.high * 100.0, 0)
             ),
             &[("soc_low", s.found.low), ("soc_high", s.found.high)],
-        ));
-    }
-    let highest_v = s.charge.moments.iter().map(|m| m.pack_v).fold(s.found.rest_v, f64::max);
-    let highest_v = s.chosen.map_or(highest_v, |chosen| highest_v.max(chosen.dial_v));
-    let highest_v = s.plan.source.as_ref().map_or(highest_v, |source| source.may_stand_at(highest_v));
-    if highest_v > LETHAL_V {
-        findings.push(Finding::stop(
-            CheckCode::PackLethalVoltage,
-            format!(
-                "{} V DC kills at a touch and its arc does not go out by itself: for electrically skilled persons only, by the local code, with insulated tools, a DC switch, a meter and leads rated for it, and a second person there.",
-                trimmed(highest_v, 0)
-            ),
-            &[("voltage_v", highest_v)],
-        ));
-    } else if highest_v > 60.0 {
-        findings.push(Finding::caution(
-            CheckCode::PackTouchVoltage,
-            format!(
-                "{} V DC can kill: cover every contact, connect with one hand, and nothing on the wrists. Where it belongs to a building, local electrical code and licensed practice come first.",
-                trimmed(highest_v, 0)
-            ),
-            &[("voltage_v", highest_v)],
         ));
     }
     if s.chosen.is_none() {

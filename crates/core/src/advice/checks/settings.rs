@@ -1,27 +1,20 @@
 //! Checks of what is dialled, and of who ends the charge.
 
-use super::finding::Finding;
 use super::situation::Situation;
+use crate::acts::{BreakOff, Finding};
 use crate::advice::resistor::sparing_turns;
 use crate::chain::feed::Control;
 use crate::chain::settings::Chosen;
 use crate::codes::CheckCode;
 use crate::formats::EndReason;
+use crate::lines::{ends, rates};
 use crate::parts::charger::Charger;
 use crate::parts::lead::SLACK;
 use crate::parts::source::Source;
 use crate::physics::charge::Moment;
 use crate::units::{show_hours, trimmed};
 
-/// The cell counts that lead batteries are made with.
-const LEAD_SERIES: &[u32] = &[1, 2, 3, 4, 6, 12, 18, 24];
-/// A charge of more hours than this is one for days.
-const DAY_H: f64 = 36.0;
-/// A current counts as kept up to this share of what was asked for.
-const NOT_HELD: f64 = 1.02;
-
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
-    cell_count(s, findings);
     let Some(chosen) = s.chosen else { return };
     let series = f64::from(s.plan.pack.series);
     let reach_v = s.plan.settings.voltage_v.map_or(chosen.dial_v, |set_v| set_v.max(chosen.dial_v));
@@ -100,7 +93,10 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
     findings.push(Finding::note(
         CheckCode::SettingsNoTemperatureStop,
-        format!("Nothing here stops on heat: measure the pack, and stop {}.", s.plan.pack.profile.words.stops_at),
+        format!(
+            "Nothing here stops on heat: measure the pack, and stop at {} °C.",
+            trimmed(BreakOff::of(&s.plan.pack, s.plan.around_c).warmest.at_c, 0)
+        ),
         &[],
     ));
 }
@@ -108,7 +104,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
 /// A current was asked for, and more flows because nothing here is set to it.
 fn not_held(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
     let dialled = matches!(chosen.built.control, Control::Dial | Control::Hand);
-    let Some(set_a) = s.plan.settings.current_a.filter(|a| !dialled && s.most.total_a > a * NOT_HELD) else {
+    let Some(set_a) = s.plan.settings.current_a.filter(|a| !dialled && s.most.total_a > a * rates::HELD.at) else {
         return;
     };
     findings.push(Finding::stop(
@@ -198,7 +194,7 @@ fn absorption(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
 fn days(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let hours = s.charge.total_s.unwrap_or(s.charge.end.t_s) / 3600.0;
     let refusable = matches!(s.charge.reason, EndReason::GoalBelowStart | EndReason::Discharging);
-    if refusable || hours <= DAY_H {
+    if refusable || hours <= ends::DAYS_H.at {
         return;
     }
     let most_a = s.most_a();
@@ -272,63 +268,4 @@ fn highest_cell_problem(s: &Situation<'_>) -> Option<(f64, f64)> {
     let ceiling_v = chosen.ceiling_v / f64::from(pack.series);
     let highest_v = crate::chain::reckoning::end_voltages(pack, s.found, s.charge).into_iter().fold(0.0, f64::max);
     (highest_v > ceiling_v + 1e-3).then_some((highest_v, ceiling_v))
-}
-
-/// Whether the measured voltage fits the cell count, or another one better.
-fn cell_count(s: &Situation<'_>, findings: &mut Vec<Finding>) {
-    let pack = &s.plan.pack;
-    if !s.found.measured || pack.profile.precharge_below_v <= 0.0 {
-        return;
-    }
-    let series = f64::from(pack.series);
-    let cell_v = s.found.rest_v / series;
-    let profile = &pack.profile;
-    let full_v = profile.traits.rests_below_v.unwrap_or(profile.ceiling_v);
-    let plausible = |n: u32| {
-        let v = s.found.rest_v / f64::from(n);
-        profile.ocv.at(0.02).0 <= v && v <= full_v
-    };
-    let made = |n: u32| !profile.traits.in_blocks || LEAD_SERIES.contains(&n);
-    let others: Vec<u32> =
-        (1..=pack.series * 2 + 1).filter(|n| *n != pack.series && made(*n) && plausible(*n)).collect();
-    let nearest = others.iter().copied().min_by_key(|n| n.abs_diff(pack.series));
-    let values = [("voltage_v", s.found.rest_v), ("series", series), ("cell_v", cell_v)];
-    let fits = nearest.map_or(String::new(), |n| {
-        format!(" It would fit {n}S at {} V a cell.", trimmed(s.found.rest_v / f64::from(n), 2))
-    });
-    let too_low = cell_v < profile.precharge_below_v && cell_v > 0.0 && nearest.is_some();
-    if cell_v > full_v {
-        findings.push(Finding::stop(
-            CheckCode::SettingsWrongCellCount,
-            format!(
-                "{} V at rest is {} V a cell: more than {}S {} can hold.{fits} Count the cells.",
-                trimmed(s.found.rest_v, 2),
-                trimmed(cell_v, 2),
-                pack.series,
-                profile.name
-            ),
-            &values,
-        ));
-    } else if too_low {
-        findings.push(Finding::stop(
-            CheckCode::SettingsWrongCellCount,
-            format!(
-                "{} V at rest is {} V a cell for {}S.{fits} Charged as {}S it would be overcharged: count the cells.",
-                trimmed(s.found.rest_v, 2),
-                trimmed(cell_v, 2),
-                pack.series,
-                pack.series
-            ),
-            &values,
-        ));
-    } else if s.found.soc < 0.08
-        && s.found.positions_v.is_empty()
-        && let Some(fewer) = others.iter().copied().filter(|n| *n < pack.series).max()
-    {
-        findings.push(Finding::caution(
-            CheckCode::SettingsCellCountUnsure,
-            format!("{} V is a nearly empty {}S, but also a charged {fewer}S at {} V a cell: count the cells at the balance lead.", trimmed(s.found.rest_v, 2), pack.series, trimmed(s.found.rest_v / f64::from(fewer), 2)),
-            &[("voltage_v", s.found.rest_v), ("series", series), ("fits_series", f64::from(fewer))],
-        ));
-    }
 }

@@ -1,6 +1,9 @@
 //! All that a check may look at.
 
 use super::most::{Most, most};
+use crate::acts::{Act, ActKind};
+use crate::chain::feed::Control;
+use crate::chain::may::Subject;
 use crate::chain::settings::Chosen;
 use crate::codes::EndReason;
 use crate::parts::identify::Identified;
@@ -13,6 +16,11 @@ use crate::units::{in_amps, volts};
 pub(crate) fn nothing_flows(plan: &Plan, charge: &Charge) -> bool {
     let first_a = charge.moments.first().map_or(0.0, |m| m.current_a);
     plan.load == LoadDraw::None && charge.reason == EndReason::Stalled && charge.charge_as <= 0.0 && first_a <= 1e-6
+}
+
+/// Whether the pack holds as much as is wanted already, and nothing draws from it.
+pub(crate) fn charges_nothing(plan: &Plan, charge: &Charge) -> bool {
+    plan.load == LoadDraw::None && charge.reason == EndReason::GoalBelowStart
 }
 
 /// All that a check may look at.
@@ -34,6 +42,28 @@ impl<'a> Situation<'a> {
 }
 
 impl Situation<'_> {
+    /// The charge as the act that somebody is told to do; without a source a pack only gives.
+    pub(crate) fn act(&self) -> Act<'_> {
+        let Self { plan, found, chosen, charge, most } = self;
+        let dialled = chosen.filter(|chosen| matches!(chosen.built.control, Control::Dial | Control::Hand));
+        // A set current is judged as set: what a supply can give today it may not be tomorrow.
+        let set_a = plan.settings.current_a.filter(|_| dialled.is_some());
+        let unloaded_a = dialled.filter(|_| plan.load != LoadDraw::None).map(|chosen| chosen.current_a());
+        let highest_v = charge.moments.iter().map(|m| m.pack_v).fold(found.rest_v, f64::max);
+        let highest_v = chosen.map_or(highest_v, |chosen| highest_v.max(chosen.dial_v));
+        Act {
+            kind: if chosen.is_some() { ActKind::Charge } else { ActKind::Discharge },
+            subject: Subject { pack: &plan.pack, found, practice: plan.practice },
+            around_c: plan.around_c,
+            asked_a: set_a.unwrap_or(most.pack_a),
+            most_a: most.pack_a,
+            likely_a: self.most_a(),
+            unloaded_a,
+            highest_v: plan.source.as_ref().map_or(highest_v, |source| source.may_stand_at(highest_v)),
+            lasts_s: charge.total_s.unwrap_or(charge.end.t_s),
+        }
+    }
+
     /// Current into the pack at first, A.
     pub(crate) fn first_a(&self) -> f64 {
         self.charge.moments.first().map_or(0.0, |m| m.current_a)

@@ -1,7 +1,7 @@
 //! Checks of what feeds the pack.
 
-use super::finding::Finding;
 use super::situation::Situation;
+use crate::acts::Finding;
 use crate::chain::feed::Control;
 use crate::chain::settings::Chosen;
 use crate::codes::CheckCode;

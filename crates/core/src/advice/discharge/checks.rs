@@ -1,27 +1,15 @@
 //! What to mind of a discharge: that it ends, that no cell falls too low, that nothing gets too hot.
 
 use super::computed::{Discharge, Done, Wanted};
-use crate::codes::{DischargeBy, Severity, TestCheckCode};
-use crate::formats::{PackMark, TestCheckDoc, named};
+use crate::acts::{Act, ActKind, Refused, judge};
+use crate::chain::may::Subject;
+use crate::codes::{CheckCode, DischargeBy, Practice, Severity, TestCheckCode};
+use crate::formats::{TestCheckDoc, named};
+use crate::lines::outward;
+use crate::parts::identify::identify;
 use crate::units::{in_amp_hours, in_amps, in_celsius, show_hours, trimmed};
 
-/// A label that is passed by no more than this is obeyed.
-const OVER: f64 = 1.005;
-/// Without a label: more than this is a caution, C.
-const UNLABELLED_C: f64 = 2.0;
-/// Hotter or colder than this a capacity cannot be compared, °C.
-const COMPARED_C: (f64, f64) = (0.0, 45.0);
-/// Above this no pack is discharged, °C.
-pub(crate) const HOTTEST_C: f64 = 60.0;
-/// Volts DC from which touching both poles is dangerous, and from which it is for the trained.
-const SHOCK_V: (f64, f64) = (60.0, 120.0);
-/// A resistor in free air is touched by nothing that burns from this share of its rating on.
-const HOT_SHARE: f64 = 0.6;
-/// From so many watts on its surface burns skin and what lies against it.
-const HOT_W: f64 = 5.0;
-/// A lamp bears this much more than its rated volts: one of 12 V stands in a vehicle at 14.4 V.
-const LAMP_OVER: f64 = 1.2;
-const LONG_S: f64 = 24.0 * 3600.0;
+const LONG_S: f64 = outward::LONG_H.at * 3600.0;
 
 /// Whether any of them is a stop.
 pub(crate) fn refuses(checks: &[TestCheckDoc]) -> bool {
@@ -55,16 +43,52 @@ struct Found(Vec<TestCheckDoc>);
 
 impl Found {
     fn add(&mut self, code: TestCheckCode, severity: Severity, message: String, values: &[(&str, f64)]) {
-        self.0.push(TestCheckDoc { code, severity, message, values: named(values) });
+        self.0.push(TestCheckDoc { code, severity, message, values: named(values), lifts: Vec::new() });
     }
 }
 
 pub(super) fn checks(asked: &Discharge, done: &Done) -> Vec<TestCheckDoc> {
-    let mut found = Found(Vec::new());
+    let mut found = Found(every_act(asked, done));
     pack(asked, done, &mut found);
     ends(asked, done, &mut found);
     heat(asked, done, &mut found);
     found.0
+}
+
+/// What the rules of every act say of it.
+fn every_act(asked: &Discharge, done: &Done) -> Vec<TestCheckDoc> {
+    let pack = &asked.pack;
+    let identified = identify(pack, false);
+    let most_a = done.run.moments.iter().map(|m| m.current_a).fold(0.0, f64::max);
+    let rest_v = pack.profile.ocv.at(asked.start_soc).0 * asked.series();
+    let act = Act {
+        kind: ActKind::Discharge,
+        subject: Subject { pack, found: &identified, practice: Practice::Standard },
+        around_c: in_celsius(pack.temperature),
+        asked_a: most_a,
+        most_a,
+        likely_a: most_a,
+        unloaded_a: None,
+        highest_v: rest_v.max(identified.rest_v),
+        lasts_s: done.run.total_s(),
+    };
+    let findings = match judge(act, Vec::new()) {
+        Ok(cleared) => cleared.findings().to_vec(),
+        Err(Refused { findings }) => findings,
+    };
+    let code = |code: CheckCode| match code {
+        CheckCode::PackRetired => TestCheckCode::Retired,
+        CheckCode::PackLethalVoltage | CheckCode::PackTouchVoltage => TestCheckCode::Shock,
+        _ => TestCheckCode::CellFailed,
+    };
+    let told = findings.into_iter().map(|finding| TestCheckDoc {
+        code: code(finding.code),
+        severity: finding.severity,
+        message: finding.message,
+        values: finding.values,
+        lifts: finding.lifts,
+    });
+    told.collect()
 }
 
 fn pack(asked: &Discharge, done: &Done, found: &mut Found) {
@@ -72,51 +96,26 @@ fn pack(asked: &Discharge, done: &Done, found: &mut Found) {
     let pack = &asked.pack;
     let profile = &pack.profile;
     let most_a = done.run.moments.iter().map(|m| m.current_a).fold(0.0, f64::max);
-    if pack.mark == Some(PackMark::Retired) {
-        found.add(
-            TestCheckCode::Retired,
-            Stop,
-            "This pack is retired: it is discharged only to be given away, slowly, outdoors.".into(),
-            &[],
-        );
-    }
     let c_rate = most_a / in_amp_hours(pack.nameplate);
     let (amps, rate) = (trimmed(most_a, 2), trimmed(c_rate, 2));
     match pack.gives.map(in_amps) {
-        Some(gives_a) if most_a > OVER * gives_a => found.add(
+        Some(gives_a) if most_a > outward::OVER_GIVES.at * gives_a => found.add(
             TestCheckCode::RateTooHigh,
             Stop,
             format!("{amps} A is more than the {} A its label lets it give.", trimmed(gives_a, 2)),
             &[("current_a", most_a), ("limit_a", gives_a)],
         ),
-        None if c_rate > UNLABELLED_C => found.add(
+        None if c_rate > outward::UNLABELLED_C.at => found.add(
             TestCheckCode::RateTooHigh,
             Caution,
-            format!("{amps} A is {rate}C and nobody said what this pack may give: feel it often, and stop when it is too warm to hold."),
+            format!("{amps} A is {rate}C and nobody said what this pack may give: put a thermometer on it and stop at {} °C.", trimmed(outward::OUT_MAX_C.at, 0)),
             &[("c_rate", c_rate)],
         ),
         _ => {}
     }
-    let volts = profile.ocv.at(asked.start_soc).0 * asked.series();
-    let shown = trimmed(volts, 0);
-    if volts > SHOCK_V.1 {
-        found.add(
-            TestCheckCode::Shock,
-            Stop,
-            format!("{shown} V DC kills: this is for somebody trained for it, by the local electrical code, not for a bench by oneself."),
-            &[("voltage_v", volts)],
-        );
-    } else if volts > SHOCK_V.0 {
-        found.add(
-            TestCheckCode::Shock,
-            Caution,
-            format!("{shown} V DC: insulated clips, one hand, nothing bare that can be touched."),
-            &[("voltage_v", volts)],
-        );
-    }
     let warm_c = in_celsius(pack.temperature);
     let shown = trimmed(warm_c, 0);
-    if warm_c > HOTTEST_C {
+    if warm_c > outward::OUT_MAX_C.at {
         found.add(
             TestCheckCode::Temperature,
             Stop,
@@ -124,7 +123,7 @@ fn pack(asked: &Discharge, done: &Done, found: &mut Found) {
             &[("temperature_c", warm_c)],
         );
     } else if let Wanted::Whole { .. } = asked.wanted
-        && !(COMPARED_C.0..=COMPARED_C.1).contains(&warm_c)
+        && !(outward::COMPARED_FROM_C.at..=outward::COMPARED_TO_C.at).contains(&warm_c)
     {
         found.add(
             TestCheckCode::Temperature,
@@ -137,7 +136,7 @@ fn pack(asked: &Discharge, done: &Done, found: &mut Found) {
     }
     if let Wanted::Whole { to_v } = asked.wanted {
         // Lead under a large current falls below its cut-off at rest without harm.
-        let share = if profile.traits.in_blocks { 0.9 } else { 1.0 };
+        let share = if profile.traits.in_blocks { outward::LEAD_UNDER_LOAD.at } else { 1.0 };
         let line_v = share * profile.precharge_below_v;
         let (cut, line) = (trimmed(to_v, 2), trimmed(line_v, 2));
         if to_v < line_v - 1e-9 {
@@ -147,7 +146,7 @@ fn pack(asked: &Discharge, done: &Done, found: &mut Found) {
                 format!("A cut-off of {cut} V a cell lies below {line} V: {}.", profile.words.low.in_time),
                 &[("to_v_per_cell", to_v), ("line_v", line_v)],
             );
-        } else if to_v > 1.08 * profile.proof.to_v {
+        } else if to_v > outward::CUT_OFF_HIGH.at * profile.proof.to_v {
             let usual = trimmed(profile.proof.to_v, 2);
             found.add(
                 TestCheckCode::CutOffHigh,
@@ -259,7 +258,7 @@ fn heat(asked: &Discharge, done: &Done, found: &mut Found) {
     }
     let first_v = done.run.moments.first().map_or(0.0, |m| m.pack_v);
     if let Some(lamp_v) = sink.lamp_v
-        && first_v > LAMP_OVER * lamp_v
+        && first_v > outward::LAMP_OVER.at * lamp_v
     {
         found.add(
             TestCheckCode::LampVoltage,
@@ -269,8 +268,10 @@ fn heat(asked: &Discharge, done: &Done, found: &mut Found) {
         );
     }
     let hot = match sink.by {
-        DischargeBy::Resistor => hottest_w > HOT_W || sink.rated_w.is_some_and(|rated| hottest_w > HOT_SHARE * rated),
-        DischargeBy::Lamp => hottest_w > HOT_W,
+        DischargeBy::Resistor => {
+            hottest_w > outward::HOT_W.at || sink.rated_w.is_some_and(|rated| hottest_w > outward::HOT_SHARE.at * rated)
+        }
+        DischargeBy::Lamp => hottest_w > outward::HOT_W.at,
         DischargeBy::Charger | DischargeBy::ElectronicLoad | DischargeBy::Source => false,
     };
     if hot {

@@ -9,7 +9,7 @@ use crate::codes::{Severity, TestCheckCode};
 use crate::formats::{DischargeDoc, TestCheckDoc, TestStepDoc, named};
 
 pub(crate) use asked::{Gear, of_plan, of_run, resolvable};
-pub(crate) use checks::{HOTTEST_C, cannot, graver_first, refuses};
+pub(crate) use checks::{cannot, graver_first, refuses};
 pub(crate) use computed::{Discharge, Done, MOST_POINTS, Wanted, gives, lead_heat_wh, rest_energy_wh};
 
 impl Discharge {
@@ -42,5 +42,5 @@ impl Discharge {
 
 /// A stop of a discharge.
 pub(crate) fn stop(code: TestCheckCode, message: String, values: &[(&str, f64)]) -> TestCheckDoc {
-    TestCheckDoc { code, severity: Severity::Stop, message, values: named(values) }
+    TestCheckDoc { code, severity: Severity::Stop, message, values: named(values), lifts: Vec::new() }
 }

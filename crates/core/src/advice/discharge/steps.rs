@@ -1,6 +1,7 @@
 //! What to do for a discharge, in order.
 
 use super::computed::{Discharge, Done, Wanted};
+use crate::acts::BreakOff;
 use crate::codes::{DischargeBy, StepWhen};
 use crate::formats::TestStepDoc;
 use crate::units::{show_hours, trimmed};
@@ -71,6 +72,13 @@ pub(super) fn steps(asked: &Discharge, done: &Done, phase: u32) -> Vec<TestStepD
             ),
         ),
     }
+    // Lead's cells cannot be read; of the others none goes below where the test ends, or below its line.
+    let least_v = match asked.wanted {
+        Wanted::Whole { to_v } => to_v,
+        Wanted::Soc(_) => asked.pack.profile.precharge_below_v,
+    };
+    let cells_read = series > 1.0 && !lead && least_v > 0.0;
+    add(StepWhen::During, BreakOff::out_of(&asked.pack, least_v).sentence(cells_read));
     match asked.wanted {
         Wanted::Whole { .. } => {
             add(

@@ -1,10 +1,11 @@
 //! The pack measured, then joined without a spark.
 
-use super::task::{ARC_V, Steps, Task};
+use super::task::{Steps, Task};
 use crate::advice::checks::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
 use crate::formats::{Balancer, ChargerKind, Place, StepWhen::Before};
+use crate::lines::volts::{self, ARC_V};
 use crate::physics::wire::Lying;
-use crate::units::trimmed;
+use crate::units::{in_ohms, trimmed};
 
 /// A lead is taken to be this long where none is described, m.
 const USUAL_LENGTH_M: f64 = 1.0;
@@ -22,13 +23,13 @@ pub(super) fn measure(steps: &mut Steps, task: &Task<'_>) {
         Before,
         "measure_pack",
         Place::Pack,
-        format!("Pack at rest: terminals{cells}; expect {expected}."),
+        format!("Measure the pack at rest: its terminals{cells}. Expect {expected}."),
         &[("voltage_v", found.rest_v)],
     );
 }
 
 pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
-    let (plan, found, chosen) = (task.plan, task.found, task.chosen);
+    let (plan, chosen) = (task.plan, task.chosen);
     let pack = &plan.pack;
     measure(steps, task);
     polarity(steps, task);
@@ -52,9 +53,8 @@ pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
             &[("packs", f64::from(pack.parallel))],
         );
     }
-    let rest = trimmed(found.rest_v, 1);
     // An arc at more volts does not go out by itself when contacts part.
-    let rated = if chosen.dial_v > ARC_V {
+    let rated = if chosen.dial_v > ARC_V.at {
         format!(" rated for {} V DC", trimmed(chosen.dial_v.ceil(), 0))
     } else {
         String::new()
@@ -63,51 +63,76 @@ pub(super) fn connect(steps: &mut Steps, task: &Task<'_>) {
     let message = match kind {
         Some(ChargerKind::HobbyCharger | ChargerKind::SmartCharger) => {
             let balance = if pack.balancer == Balancer::BalanceLead {
-                ", then its balance lead, straight and by its key: two of its pins bridged short a cell"
+                " Then connect its balance lead, straight and by its key: two of its pins bridged short a cell."
             } else {
                 ""
             };
-            format!("Charger to the dead supply, supply on, then the pack's main lead{balance}.")
+            format!("Supply off: connect the charger. Supply on. Then connect the pack.{balance}")
         }
         Some(ChargerKind::DcDc) if chosen.nudge.is_none() => {
-            format!(
-                "Module to {rest} V, as the pack; join them through a switch{rated}; then up to {} V: a dead module would draw a spark and be fed backwards.",
-                trimmed(chosen.dial_v, 2)
-            )
+            format!("The module stays set. {}", first_touch(task))
         }
         Some(ChargerKind::DcDc) => {
             format!(
-                "Join module and pack through a switch{rated}; a dead module would draw a spark and be fed backwards."
+                "Connect module and pack through a switch{rated}: a dead module would draw a spark and be fed backwards."
             )
         }
         Some(ChargerKind::LinearModule) => "Supply on first, then the cell.".to_owned(),
         Some(_) => format!("Supply on, then the pack through a switch{rated}."),
         None if chosen.nudge.is_some() => {
-            format!("Join supply and pack through a switch{rated}: nothing should flow yet.")
+            format!("Connect supply and pack through a switch{rated}: nothing should flow yet.")
         }
-        None if chosen.dial_v > found.rest_v + 0.2 && task.source.dials_voltage() => {
-            steps.add(
-                Before,
-                "soft_connect",
-                Place::Pack,
-                if pack.profile.traits.gasses {
-                    format!(
-                        "Supply to {rest} V, as the battery, and off; plus clamp, minus clamp (in a vehicle to the body, away from the battery); supply on, then up to {} V.",
-                        trimmed(chosen.dial_v, 2)
-                    )
-                } else {
-                    format!(
-                        "Supply to {rest} V, as the pack; connect; then up to {} V: no spark.",
-                        trimmed(chosen.dial_v, 2)
-                    )
-                },
-                &[("voltage_v", found.rest_v)],
-            );
-            return;
+        None if task.source.output_switch => by_output_switch(task),
+        None if task.source.dials_voltage() => {
+            let stays = "The supply stays set: do not turn its voltage down for this.";
+            format!("{stays} {}", first_touch(task))
         }
-        None => format!("Supply on, then connect the pack through a switch{rated}."),
+        None => format!("Supply on. {}", first_touch(task)),
     };
     steps.add(Before, "connect", Place::Pack, message, &[]);
+}
+
+/// A supply whose output is switched off while it stays set.
+fn by_output_switch(task: &Task<'_>) -> String {
+    let pack = &task.plan.pack;
+    let order = if pack.profile.traits.gasses {
+        "Connect the plus clamp, then the minus clamp (in a vehicle to the body, away from the battery)."
+    } else {
+        "Connect plus, then minus."
+    };
+    let amps = if task.source.dials_current() {
+        format!(": the supply holds {} A at most", trimmed(task.chosen.current_a(), 2))
+    } else {
+        String::new()
+    };
+    format!(
+        "Output off. {order} Output on{amps}. Do not turn its voltage from then on: while it limits the current its display shows the pack, not what is set."
+    )
+}
+
+/// The moment at which a supply without a switch meets the pack: its output capacitors charge, or discharge, at once.
+fn first_touch(task: &Task<'_>) -> String {
+    /// What stands across the output of such a supply or module, F, and the leads and contacts at least, Ω.
+    const OUTPUT_F: f64 = 0.002;
+    const CONTACT_OHM: f64 = 0.03;
+    let apart_v = (task.chosen.dial_v - task.found.rest_v).abs();
+    let ohm = in_ohms(task.plan.pack.resistance) + CONTACT_OHM;
+    let spark_a = apart_v / ohm;
+    let lasts_ms = 3.0 * ohm * OUTPUT_F * 1e3;
+    if spark_a > volts::SPARK_A.at {
+        // As much as may flow, so that the pack is not asked for more at the touch than later.
+        let bears_a = task.most_a().max(0.1);
+        return format!(
+            "Touch plus first through a resistor of {} Ω for a second, then connect it: without one {} A would flow for a moment.",
+            trimmed((apart_v / bears_a).max(0.5).ceil(), 0),
+            significant(spark_a)
+        );
+    }
+    format!(
+        "Connect plus, then minus. A small spark is normal: {} A for {} ms.",
+        significant(spark_a.max(0.1)),
+        trimmed(lasts_ms.max(0.1), 1)
+    )
 }
 
 fn polarity(steps: &mut Steps, task: &Task<'_>) {
@@ -134,7 +159,7 @@ fn polarity(steps: &mut Steps, task: &Task<'_>) {
         Before,
         "polarity",
         Place::Pack,
-        format!("Plus to plus, by meter at the plugs{}. {guard}", why_by_meter(task)),
+        format!("Check with the meter that plus meets plus.{} {guard}", why_by_meter(task)),
         &[("current_a", most_a)],
     );
 }
@@ -148,7 +173,7 @@ fn why_by_meter(task: &Task<'_>) -> String {
     if !has_diode || short_a < 5.0 * task.most_a() {
         return String::new();
     }
-    format!(" (reversed it is shorted: {} A)", significant(short_a))
+    format!(" Reversed, {} A would flow.", significant(short_a))
 }
 
 /// What a fuse has to part, where that is more than an ordinary one does.

@@ -5,14 +5,16 @@ mod emergency;
 mod prepare;
 mod task;
 
-use task::{ARC_V, Steps};
+use task::Steps;
 
 pub(crate) use emergency::{emergency, emergency_of_any};
 pub(crate) use task::Task;
 
-use crate::advice::checks::nothing_flows;
+use crate::acts::BreakOff;
+use crate::advice::checks::{charges_nothing, nothing_flows};
 use crate::codes::LimitCode;
 use crate::formats::{Balancer, CheckDoc, EndReason, Place, Severity, StepDoc, StepWhen};
+use crate::lines::volts::ARC_V;
 use crate::parts::plan::Plan;
 use crate::physics::charge::Charge;
 use crate::physics::operating::LoadDraw;
@@ -34,6 +36,10 @@ pub(crate) fn steps(task: &Task<'_>, checks: &[CheckDoc]) -> Vec<StepDoc> {
             ),
             &[("voltage_v", reaches_v)],
         );
+        return steps.0;
+    }
+    if charges_nothing(task.plan, task.charge) {
+        connect::measure(&mut steps, task);
         return steps.0;
     }
     prepare::prepare(&mut steps, task);
@@ -136,17 +142,9 @@ fn during(steps: &mut Steps, task: &Task<'_>) {
         );
     }
     end(steps, task);
-    let at_once = plan.pack.profile.traits.end_at_once.map_or_else(
-        || {
-            let ceiling_v = chosen.ceiling_v / f64::from(plan.pack.series);
-            format!(
-                "Stop at once if it swells, smells, passes 45 °C, is 10 °C warmer than at first, or a cell passes {} V.",
-                trimmed(ceiling_v, 2)
-            )
-        },
-        str::to_owned,
-    );
-    steps.add(During, "abort", Place::Pack, at_once, &[]);
+    let several = plan.pack.series > 1;
+    let break_off = BreakOff::of(&plan.pack, plan.around_c);
+    steps.add(During, "abort", Place::Pack, break_off.sentence(several), &break_off.values(several));
 }
 
 /// What is done when it is over, where nothing ends it by itself.
@@ -192,8 +190,8 @@ fn after(steps: &mut Steps, task: &Task<'_>) {
         }
         _ => {
             // Above that an arc burns on between contacts that part.
-            let arc = if task.chosen.dial_v > ARC_V { ": never part what carries current above 30 V" } else { "" };
-            format!("Output off or current to zero, unplug at once, then the mains{arc}.")
+            let arc = if task.chosen.dial_v > ARC_V.at { ": never part what carries current above 30 V" } else { "" };
+            format!("Output off or current to zero, disconnect the pack at once, then the mains{arc}.")
         }
     };
     steps.add(After, "disconnect", Place::Pack, order, &[]);

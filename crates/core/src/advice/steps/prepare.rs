@@ -3,6 +3,7 @@
 use super::task::{Steps, Task, ends_itself};
 use crate::codes::LimitCode;
 use crate::formats::{ChargerKind, Place, SourceKind, StepWhen::Before, Wiring};
+use crate::lines::leads;
 use crate::parts::charger::{Charger, Works};
 use crate::parts::source::Source;
 use crate::units::{in_volts, trimmed};
@@ -67,14 +68,13 @@ fn tolerance_v(task: &Task<'_>) -> f64 {
 }
 
 /// How near it is set, and with what: a hand meter is good to half a per cent, which is more.
-fn by_meter(task: &Task<'_>, volts: f64) -> String {
+fn by_meter(volts: f64) -> String {
     const GOOD: f64 = 0.001;
     const HAND: f64 = 0.005;
     format!(
-        "by a meter good to {} % (± {} V); by a hand meter {} V less",
+        "by a meter good to {} %. Simple meter: {} V",
         trimmed(GOOD * 100.0, 1),
-        trimmed(tolerance_v(task), 2),
-        trimmed((HAND * volts).max(0.01), 2)
+        trimmed(volts - (HAND * volts).max(0.01), 2)
     )
 }
 
@@ -91,6 +91,10 @@ fn shows(task: &Task<'_>) -> String {
 fn bare(steps: &mut Steps, task: &Task<'_>) {
     let (source, chosen) = (task.source, task.chosen);
     let set = trimmed(chosen.dial_v, 2);
+    // The clips are joined for it: the charge voltage is set afterwards, and stays.
+    if source.dials_current() {
+        set_current(steps, task, Place::Source);
+    }
     if !source.dials_voltage() {
         steps.add(
             Before,
@@ -123,19 +127,16 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
                 Some((unit_v, _)) if unit_v < chosen.dial_v - 0.005 => format!(
                     "Nothing connected: each unit to {} V, so that {set} V stand at the clips, {}.",
                     trimmed(unit_v, 2),
-                    by_meter(task, chosen.dial_v)
+                    by_meter(chosen.dial_v)
                 ),
                 _ => format!(
-                    "Nothing connected: set {set} V at the clips, {}.{}",
-                    by_meter(task, chosen.dial_v),
+                    "Nothing connected: set {set} V, measured at the clips {}.{}",
+                    by_meter(chosen.dial_v),
                     shows(task)
                 ),
             },
             &[("voltage_v", chosen.dial_v), ("tolerance_v", tolerance_v(task))],
         );
-    }
-    if source.dials_current() {
-        set_current(steps, task, Place::Source);
     }
     if source.remote_sense {
         steps.add(
@@ -147,9 +148,6 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
         );
     }
 }
-
-/// Clips carry no more than this, A.
-const CLIPS_A: f64 = 10.0;
 
 fn set_current(steps: &mut Steps, task: &Task<'_>, at: Place) {
     let chosen = task.chosen;
@@ -171,9 +169,10 @@ fn set_current(steps: &mut Steps, task: &Task<'_>, at: Place) {
         "set_current",
         at,
         format!(
-            "Current limit {each}{} A: by its menu; or at 3 V or less, {}, current up from zero, output off, and only then the charge voltage.{shown}",
+            "Set the current limit {each}to {} A. No menu? Turn to 3 V, {}, turn the current up to {} A, switch the output off.{shown}",
             trimmed(share, 2),
-            if chosen.current_a() > CLIPS_A { "leads bolted together" } else { "clips joined" }
+            if chosen.current_a() > leads::CLIPS_A.at { "bolt the cables together" } else { "touch the clips together" },
+            trimmed(share, 2)
         ),
         &[("current_a", chosen.current_a())],
     );
@@ -253,7 +252,7 @@ fn converter(steps: &mut Steps, task: &Task<'_>, charger: &Charger) {
     let message = format!(
         "Supply on, nothing on the module's output: set {} V at its terminals{then}, {}.{shown}",
         trimmed(volts, 2),
-        by_meter(task, volts)
+        by_meter(volts)
     );
     let values = [("voltage_v", volts), ("tolerance_v", tolerance_v(task))];
     steps.add(Before, "set_voltage", Place::Charger, message, &values);

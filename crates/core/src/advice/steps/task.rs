@@ -11,9 +11,6 @@ use crate::parts::plan::Plan;
 use crate::parts::source::Source;
 use crate::physics::charge::Charge;
 
-/// Above so many volts DC an arc burns on between contacts that part under current.
-pub(super) const ARC_V: f64 = 30.0;
-
 /// The list.
 pub(crate) struct Steps(pub(super) Vec<StepDoc>);
 

@@ -4,9 +4,10 @@ use super::super::course::Look;
 use super::super::diagnose::{BEHIND_V, HIGH_RESISTANCE};
 use super::super::refit::Fitted;
 use super::super::scene::{Scene, saying, slack_v};
-use crate::advice::discharge::{Discharge, HOTTEST_C, Wanted, gives};
+use crate::advice::discharge::{Discharge, Wanted, gives};
 use crate::codes::{DischargeBy, SayingCode, Severity};
 use crate::formats::{RunReadingDoc, SayingDoc};
+use crate::lines::{outward, wear};
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
 use crate::units::{in_amp_hours, in_amps, in_celsius, in_ohms, trimmed};
@@ -23,9 +24,6 @@ const WARMING_K: f64 = 20.0;
 const MORE: f64 = 1.2;
 /// Of what was expected: less is next to nothing.
 const NOTHING: f64 = 0.05;
-/// Below these shares of what its label gives at that current a pack is worn, and to be retired.
-const WORN: f64 = 0.8;
-const RETIRED: f64 = 0.6;
 /// Below this state of charge the volts fall so steeply that they tell nothing of a missing cell.
 const STEEP_SOC: f64 = 0.15;
 /// Once this much of its capacity has come out, its cells are to be read.
@@ -233,9 +231,9 @@ fn done(scene: &Falling<'_>) -> Option<SayingDoc> {
 /// What it gave beside its label, a sentence after another.
 fn worth(scene: &Falling<'_>) -> String {
     let share = scene.given_ah() / due_ah(scene).max(1e-9);
-    let verdict = if share < RETIRED {
+    let verdict = if share < wear::RETIRE.at {
         ": it is done with. Retire it."
-    } else if share < WORN {
+    } else if share < wear::WORN.at {
         ": it is worn."
     } else {
         "."
@@ -278,8 +276,8 @@ fn warming(scene: &Falling<'_>) -> Option<SayingDoc> {
     let begun_c = in_celsius(scene.plan.pack.temperature);
     let values = [("temperature_c", last_c), ("begun_c", begun_c)];
     let shown = trimmed(last_c, 0);
-    if last_c >= HOTTEST_C {
-        let most = trimmed(HOTTEST_C, 0);
+    if last_c >= outward::OUT_MAX_C.at {
+        let most = trimmed(outward::OUT_MAX_C.at, 0);
         let message = format!("{shown} °C: {} and let it cool outside. {most} °C is the most.", lower(scene.end_it()));
         return Some(saying(SayingCode::Warming, Severity::Stop, message, &values));
     }

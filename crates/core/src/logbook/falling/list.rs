@@ -2,9 +2,10 @@
 
 use super::super::items::{MOVED_V, between, item};
 use super::judge::FROM_FULL;
-use crate::advice::discharge::{Discharge, Done, HOTTEST_C, Wanted};
+use crate::advice::discharge::{Discharge, Done, Wanted};
 use crate::codes::{DischargeBy, PreflightCode, PreflightKind};
 use crate::formats::PreflightItemDoc;
+use crate::lines::outward;
 use crate::parts::identify::Identified;
 use crate::units::{in_celsius, show_hours, trimmed};
 
@@ -66,6 +67,6 @@ pub(crate) fn list(discharge: &Discharge, done: &Done, found: &Identified) -> Ve
         items.push(between(cells, found.rest_v / series, profile.precharge_below_v, profile.ceiling_v));
     }
     let feels = item(Temperature, PreflightKind::Temperature, "How warm the pack is itself.");
-    items.push(between(feels, in_celsius(pack.temperature), COLDEST_C, HOTTEST_C - 15.0));
+    items.push(between(feels, in_celsius(pack.temperature), COLDEST_C, outward::OUT_MAX_C.at - 15.0));
     items
 }

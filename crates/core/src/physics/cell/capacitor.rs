@@ -6,7 +6,7 @@
 
 use super::keeping::Keeping;
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{ChargeWindow, Discharge, Low, Profile, Proof, Rates, RcPair, Resting, Warmth, Words};
+use super::profile::{ChargeWindow, Discharge, Leaks, Low, Profile, Proof, Rates, RcPair, Resting, Warmth, Words};
 use super::traits::Traits;
 use crate::codes::Chemistry;
 
@@ -38,7 +38,8 @@ pub(super) fn profiles() -> Vec<Profile> {
         curve_spread_v: 0.0,
         empty_spread_v: 0.0,
         // Charge spreads into the pores for hours: a tenth of the voltage in the first day is usual.
-        resting: Resting { settled_h: 1.0, loses_v: 0.3, in_h: 24.0, dead_lacks_v: None },
+        resting: Resting { settled_h: 1.0, in_h: 24.0, dead_lacks_v: None },
+        leaks: Some(Leaks { sound_v: 0.1, shorted_v: 0.3 }),
         // Its capacitance shows in the fall from full to half, within some ten minutes.
         proof: Proof { c_rate: 3.0, to_v: 1.25, gives: 0.5 },
         // They lose a few per cent in a day, some tenths in a month; neither full nor flat harms them for that long.
@@ -71,7 +72,6 @@ pub(super) fn profiles() -> Vec<Profile> {
             cold_rate: "cold, it takes little",
             too_fast: "it warms more than its seals bear",
             overcharged: "It vents, and its life halves with each 0.1 V.",
-            stops_at: "at 60 °C",
             low: Low::ELECTRODES,
         },
         named: &[

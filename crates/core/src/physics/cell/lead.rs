@@ -12,7 +12,9 @@
 
 use super::keeping::Keeping;
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{ChargeWindow, Discharge, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words};
+use super::profile::{
+    ChargeWindow, Discharge, Leaks, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
+};
 use super::traits::Traits;
 use crate::codes::Chemistry;
 
@@ -22,9 +24,10 @@ const FREEZES_C: BySoc = BySoc([-8.0, -10.0, -12.0, -16.0, -20.0, -25.0, -30.0, 
 /// Of the slow voltage of a charge a discharge has about this share: it forms no gas.
 const SLOW_OUT: f64 = 0.3;
 
-/// Surface charge takes half a day to go; a sound battery then loses some hundredths of a volt a week. Six
+/// Surface charge takes a day to go; a sound battery then loses some hundredths of a volt a week. Six
 /// charged cells that rest under 11 V have a dead one among them; up to 12.3 V they are not full, or sulphated.
-const RESTS: Resting = Resting { settled_h: 12.0, loses_v: 0.02, in_h: 24.0, dead_lacks_v: Some(1.6) };
+const RESTS: Resting = Resting { settled_h: 24.0, in_h: 24.0, dead_lacks_v: Some(1.6) };
+const LEAKS: Leaks = Leaks { sound_v: 0.003, shorted_v: 0.01 };
 /// Its label is a twenty-hour figure, down to 1.75 V a cell.
 const PROOF: Proof = Proof { c_rate: 0.05, to_v: 1.75, gives: 1.0 };
 
@@ -80,6 +83,7 @@ fn flooded() -> Profile {
         curve_spread_v: 0.010,
         empty_spread_v: 0.0,
         resting: RESTS,
+        leaks: Some(LEAKS),
         proof: PROOF,
         keeping: KEEPS,
         voltage_tells_soc: true,
@@ -102,7 +106,6 @@ fn flooded() -> Profile {
             cold_rate: "cold, it takes little",
             too_fast: "it warms and gasses instead of taking it",
             overcharged: "Overcharged it gasses, dries out and can run away.",
-            stops_at: "at 50 °C; 5 to 10 °C warmer is usual",
             low: Low::ELECTRODES,
         },
         named: &["flooded", "wet"],

@@ -9,7 +9,7 @@
 use super::keeping::Keeping;
 use super::ocv::{BySoc, OcvCurve};
 use super::profile::{
-    ChargeWindow, Discharge, Floors, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
+    ChargeWindow, Discharge, Floors, Leaks, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
 };
 use super::traits::Traits;
 use crate::codes::Chemistry;
@@ -48,17 +48,16 @@ const WORDS: Words = Words {
     cold_rate: "faster, metal plates onto the anode, unseen, and can short it later",
     too_fast: "heat and plating age or ignite cells",
     overcharged: "Overcharged cells vent and burn.",
-    stops_at: "at 45 °C, or 10 °C warmer than at first",
     low: Low::COPPER,
 };
 
-/// An hour after its charge an oxide cell has settled; a sound one then loses a few millivolts in a day,
-/// and 30 mV are some per cent of its charge.
-const OXIDE_RESTS: Resting = Resting { settled_h: 1.0, loses_v: 0.03, in_h: 24.0, dead_lacks_v: None };
+/// An oxide cell sinks by some millivolts on the first day after its charge; what it loses on the second is its own.
+const OXIDE_RESTS: Resting = Resting { settled_h: 24.0, in_h: 24.0, dead_lacks_v: None };
+/// Cell makers sort out cells that lose some millivolts a day at rest; sound ones lose some tenths.
+const OXIDE_LEAKS: Leaks = Leaks { sound_v: 0.001, shorted_v: 0.005 };
 /// The last of phosphate's charge relaxes for a day, by 50 mV and more; on its flat curve a leak shows in a week.
-const PHOSPHATE_RESTS: Resting = Resting { settled_h: 24.0, loses_v: 0.015, in_h: 168.0, dead_lacks_v: None };
-/// Titanate's upper end relaxes as slowly as an oxide's, from more steeply above it.
-const TITANATE_RESTS: Resting = Resting { settled_h: 12.0, loses_v: 0.03, in_h: 24.0, dead_lacks_v: None };
+const PHOSPHATE_RESTS: Resting = Resting { settled_h: 24.0, in_h: 168.0, dead_lacks_v: None };
+const PHOSPHATE_LEAKS: Leaks = Leaks { sound_v: 0.0005, shorted_v: 0.002 };
 
 /// Sheets give an oxide cell's capacity at a fifth of it, down to about 3.0 V.
 const OXIDE_PROOF: Proof = Proof { c_rate: 0.2, to_v: 3.0, gives: 1.0 };
@@ -136,6 +135,7 @@ pub(super) fn lipo() -> Profile {
         curve_spread_v: 0.012,
         empty_spread_v: 0.03,
         resting: OXIDE_RESTS,
+        leaks: Some(OXIDE_LEAKS),
         proof: OXIDE_PROOF,
         keeping: OXIDE_KEEPS,
         voltage_tells_soc: true,
@@ -248,6 +248,7 @@ fn lfp() -> Profile {
         sold: Some(Sold { mah_from: f64::INFINITY, ah_below: 500.0 }),
         warmth: PHOSPHATE_WARMTH,
         resting: PHOSPHATE_RESTS,
+        leaks: Some(PHOSPHATE_LEAKS),
         proof: Proof { to_v: 2.5, ..OXIDE_PROOF },
         keeping: PHOSPHATE_KEEPS,
         usual_ah: (0.1, 2000.0),
@@ -311,7 +312,8 @@ fn lto() -> Profile {
             ..WORDS
         },
         warmth: TITANATE_WARMTH,
-        resting: TITANATE_RESTS,
+        resting: OXIDE_RESTS,
+        leaks: Some(OXIDE_LEAKS),
         proof: Proof { to_v: 1.7, ..OXIDE_PROOF },
         keeping: TITANATE_KEEPS,
         usual_ah: (0.1, 500.0),

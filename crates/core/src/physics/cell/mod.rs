@@ -22,5 +22,5 @@ pub(crate) use custom::{CustomCell, custom_profile};
 pub use figures::CellFigures;
 pub(crate) use list::{named, profile};
 pub(crate) use ocv::OcvCurve;
-pub(crate) use profile::{Floors, Profile, Resting};
+pub(crate) use profile::{Floors, Leaks, Profile, Resting};
 pub(crate) use traits::{Gently, Traits};

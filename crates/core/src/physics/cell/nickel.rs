@@ -8,7 +8,9 @@
 
 use super::keeping::Keeping;
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{ChargeWindow, Discharge, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words};
+use super::profile::{
+    ChargeWindow, Discharge, Leaks, Low, Profile, Proof, Rates, RcPair, Resting, Sold, Warmth, Words,
+};
 use super::traits::Traits;
 use crate::codes::Chemistry;
 
@@ -81,7 +83,8 @@ fn nimh() -> Profile {
         curve_spread_v: 0.03,
         empty_spread_v: 0.0,
         // Oxygen from the charge is taken up over a day, by 50 mV and more; then a tenth of it goes in weeks.
-        resting: Resting { settled_h: 24.0, loses_v: 0.03, in_h: 24.0, dead_lacks_v: None },
+        resting: Resting { settled_h: 24.0, in_h: 24.0, dead_lacks_v: None },
+        leaks: Some(Leaks { sound_v: 0.01, shorted_v: 0.03 }),
         // Its capacity is given at a fifth of it, down to 1.0 V.
         proof: Proof { c_rate: 0.2, to_v: 1.0, gives: 1.0 },
         keeping: KEEPS,
@@ -100,7 +103,6 @@ fn nimh() -> Profile {
             cold_rate: "cold, it takes little",
             too_fast: "it heats, and vents before it is full",
             overcharged: "Overcharged it turns all of it to heat, and vents.",
-            stops_at: "at 50 °C; some warmth at the very end is its end",
             low: Low::ELECTRODES,
         },
         named: &["nimh", "nickelmetalhydride"],

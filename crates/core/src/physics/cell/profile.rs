@@ -88,12 +88,24 @@ pub(crate) struct Rates {
 pub(crate) struct Resting {
     /// It settles until then, h after the charge: what it loses before says nothing.
     pub(crate) settled_h: f64,
-    /// From then on it loses no more than this, V a cell …
-    pub(crate) loses_v: f64,
-    /// … in so many hours.
+    /// A leak shows in so many hours from then on.
     pub(crate) in_h: f64,
     /// A dead cell lacks at least so much of what a charged one has, V; `None` where terminals do not tell.
     pub(crate) dead_lacks_v: Option<f64>,
+}
+
+/// What a cell loses in a day once it has settled, V.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Leaks {
+    /// A sound one loses less.
+    pub(crate) sound_v: f64,
+    /// One that loses more is shorted inside.
+    pub(crate) shorted_v: f64,
+}
+
+impl Leaks {
+    /// As little as the strictest kind may lose: for a cell that nobody described.
+    pub(crate) const STRICT: Self = Self { sound_v: 0.001, shorted_v: 0.005 };
 }
 
 /// At what rate and down to where a capacity test is honest.
@@ -125,8 +137,6 @@ pub(crate) struct Words {
     pub(crate) too_fast: &'static str,
     /// What more than its voltage does to it, a sentence.
     pub(crate) overcharged: &'static str,
-    /// When heat ends its charge.
-    pub(crate) stops_at: &'static str,
     /// What being left too low does to it.
     pub(crate) low: Low,
 }
@@ -201,6 +211,8 @@ pub(crate) struct Profile {
     pub(crate) empty_spread_v: f64,
     /// How it rests when it is sound.
     pub(crate) resting: Resting,
+    /// What it loses while it rests; `None` where nobody knows.
+    pub(crate) leaks: Option<Leaks>,
     /// How its capacity is proven.
     pub(crate) proof: Proof,
     /// How it keeps what it holds, and gives it.
@@ -267,6 +279,19 @@ impl Profile {
     pub(crate) fn rests_above(&self, series: f64) -> Option<(f64, f64)> {
         let lacks_v = self.resting.dead_lacks_v?;
         Some((self.ocv.at(0.8).0 * series - lacks_v, self.ocv.at(0.5).0 * series))
+    }
+
+    /// The mean of several cells below which one of them may stand too low for a normal charge, V; `None` where no
+    /// cell is harmed by that. Below empty a curve is steep and cells lie far apart.
+    pub(crate) fn mean_line_v(&self) -> Option<f64> {
+        /// A mean this near to the line says nothing of the lowest cell, V.
+        const NEAR_V: f64 = 0.1;
+        self.traits.burns.then(|| self.ocv.at(0.0).0.max(self.precharge_below_v + NEAR_V))
+    }
+
+    /// What a cell that is shorted inside loses at least while a leak is looked for, V.
+    pub(crate) fn leaks_by_v(&self, hours: f64) -> Option<f64> {
+        self.leaks.map(|leaks| leaks.shorted_v * hours / 24.0)
     }
 
     /// A cell so far below its neighbours has failed, V; `None` where that is no sign.

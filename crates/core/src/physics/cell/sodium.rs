@@ -8,7 +8,7 @@
 use super::keeping::Keeping;
 use super::lithium::{PLAIN_RC, li_ion, lipo};
 use super::ocv::{BySoc, OcvCurve};
-use super::profile::{ChargeWindow, Floors, Low, Profile, Proof, Rates, Warmth, Words};
+use super::profile::{ChargeWindow, Floors, Leaks, Low, Profile, Proof, Rates, Warmth, Words};
 use crate::codes::Chemistry;
 
 pub(super) fn profiles() -> Vec<Profile> {
@@ -59,6 +59,8 @@ fn sodium_ion() -> Profile {
             too_low_soc: 0.1,
             ..hard_case.keeping
         },
+        // Its curve is steep where it is full: as much charge lost shows as twice an oxide's volts.
+        leaks: Some(Leaks { sound_v: 0.002, shorted_v: 0.01 }),
         usual_ah: (0.5, 400.0),
         ..hard_case
     }

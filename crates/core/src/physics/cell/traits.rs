@@ -65,10 +65,12 @@ pub(crate) struct Traits {
     pub(crate) below_empty: [f64; 3],
     pub(crate) failed_behind: FailedBehind,
     pub(crate) gently: Gently,
+    /// The most a deep-discharged one is fed with, C.
+    pub(crate) gentle_c: f64,
     /// After a charge, and after a discharge.
     pub(crate) settles: [Settles; 2],
-    /// When to end its charge at once; `None` where its highest cell voltage is part of that.
-    pub(crate) end_at_once: Option<&'static str>,
+    /// What is seen or smelled of one that must be stopped at once, a clause.
+    pub(crate) danger_signs: &'static str,
     /// Why it is not charged above its window.
     pub(crate) too_hot: &'static str,
     /// How it is given away.
@@ -98,8 +100,9 @@ impl Traits {
         below_empty: [0.0; 3],
         failed_behind: FailedBehind::Never,
         gently: Gently::ItsLine,
+        gentle_c: 0.05,
         settles: [Settles { by_v: 0.02, within_min: 60.0 }; 2],
-        end_at_once: None,
+        danger_signs: "swells, smells, hisses or smokes",
         too_hot: "let it cool",
         disposal: COLLECTED,
         emergency: &[],
@@ -137,9 +140,7 @@ impl Traits {
         gently: Gently::Full { times: 2.0, between_h: (2.0, 12.0) },
         // Surface charge takes hours to go.
         settles: [Settles { by_v: 0.06, within_min: 480.0 }, Settles { by_v: 0.03, within_min: 240.0 }],
-        end_at_once: Some(
-            "Stop at once above 50 °C, or if it smells of sulphur or boils hard; 5 to 10 °C warmer is usual.",
-        ),
+        danger_signs: "swells, smells of sulphur or boils hard",
         too_hot: "hot lead of this build runs away",
         disposal: "Upright, terminals taped, to a shop or yard that takes lead back. The acid burns: gloves and glasses.",
         emergency: &[
@@ -155,10 +156,10 @@ impl Traits {
     pub(crate) const NICKEL: Self = Self {
         timed: true,
         below_empty: [0.02, 0.01, 0.04],
+        // Below a tenth of its capacity nickel never fills reliably.
+        gentle_c: 0.1,
         gently: Gently::Volts { cell_v: 1.6, times: 1.5, between_h: (1.0, 4.0) },
-        end_at_once: Some(
-            "Stop at once above 50 °C, or if it swells or hisses; some warmth at the very end is its end.",
-        ),
+        danger_signs: "swells, hisses or smells",
         emergency: &[
             "Current off at the switch. Do not touch or carry it while it is hot; it vents caustic fluid.",
             "Let it lie, watched from a distance, until it can be held in the hand; then outdoors.",
@@ -170,6 +171,7 @@ impl Traits {
     /// Charge on two surfaces.
     pub(crate) const CAPACITOR: Self = Self {
         farads: true,
+        danger_signs: "bulges or hisses",
         gently: Gently::Full { times: 3.0, between_h: (1.0 / 12.0, f64::INFINITY) },
         settles: [Settles { by_v: 0.01, within_min: 60.0 }; 2],
         emergency: &[

@@ -3,6 +3,7 @@
 mod arrange;
 mod build;
 mod join;
+mod level;
 mod moves;
 mod stock;
 
@@ -61,6 +62,7 @@ pub fn match_cells(ask: &MatchDoc) -> Result<MatchResultDoc, Problems> {
     if packs.is_empty() {
         return Ok(nothing_built(&stock, &scene, unfit, notes));
     }
+    notes.extend(stock.notes(&kept));
     let best = build(&scene);
     let (first, put_in) = sitting(&scene, &number_of, &best.arrangement);
     let full = |arrangement: &Arrangement| {

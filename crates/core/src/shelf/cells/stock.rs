@@ -4,9 +4,13 @@ use std::collections::HashMap;
 
 use crate::codes::{Chemistry, UnfitCode};
 use crate::formats::{MATCH_FORMAT, MatchDoc, Problems, UnfitDoc};
+use crate::lines::{cells, meters, volts};
 use crate::parts::problems::Checked;
-use crate::physics::cell::{Profile, profile};
+use crate::physics::cell::{Leaks, Profile, profile};
 use crate::units::trimmed;
+
+/// No cell of any kind stands higher, V.
+const HIGHEST_V: f64 = 4.37;
 
 /// A cell ready to be put somewhere.
 #[derive(Clone, Debug)]
@@ -191,23 +195,75 @@ impl Stock {
         found.into_iter().filter(|cluster| !cluster.is_empty()).collect()
     }
 
+    /// What such cells lose at rest; of cells nobody described as little as of the strictest kind.
+    fn leaks(&self) -> Leaks {
+        self.profile.and_then(|profile| profile.leaks).unwrap_or(Leaks::STRICT)
+    }
+
+    /// The resistance of a cell, Ω: as measured, else as is usual for its kind and size.
+    pub(super) fn ohm(&self, cell: usize) -> Option<f64> {
+        let Cell { mohm, ah, .. } = &self.cells[cell];
+        mohm.map(|mohm| mohm / 1000.0).or_else(|| self.profile.map(|profile| profile.resistance_ohm_ah / ah))
+    }
+
+    /// What is to be minded of the packs that are built.
+    pub(super) fn notes(&self, packs: &[usize]) -> Vec<String> {
+        let mut notes = Vec::new();
+        let sound_mv = 1000.0 * self.leaks().sound_v;
+        let slow: Vec<&str> = self
+            .cells
+            .iter()
+            .filter(|cell| cell.leaks_mv.is_some_and(|mv| mv > sound_mv) && self.unfit(cell).is_none())
+            .map(|cell| cell.id.as_str())
+            .collect();
+        if !slow.is_empty() {
+            notes.push(format!(
+                "A sound cell loses less than {} mV a day; these lose more: {}. Watch them, and use others if you have them.",
+                trimmed(sound_mv, 1),
+                slow.join(", ")
+            ));
+        }
+        if self.cells.iter().any(|cell| cell.volts.is_none()) {
+            notes.push(format!(
+                "Measure each cell before you join it: apart by more than {} V it is levelled first.",
+                trimmed(cells::JOIN_V.at, 2)
+            ));
+        }
+        let full_v = self.profile.map_or(HIGHEST_V, |profile| profile.full_v);
+        for pack in packs {
+            let series = self.groups.iter().filter(|group| group.pack == *pack).count();
+            let volts = full_v * series as f64;
+            let name = &self.names[*pack];
+            if volts > volts::LETHAL_V.at {
+                notes.push(format!(
+                    "“{name}” stands at {} V when it is full: that kills at a touch. Only electrically skilled persons build and charge it, by the local code.",
+                    trimmed(volts, 0)
+                ));
+            } else if volts > volts::TOUCH_V.at {
+                notes.push(format!(
+                    "“{name}” stands at {} V when it is full, which can kill: cover every contact as you build it.",
+                    trimmed(volts, 0)
+                ));
+            }
+        }
+        notes
+    }
+
     /// Why a cell is not to be used, if so.
     fn unfit(&self, cell: &Cell) -> Option<(UnfitCode, String)> {
-        /// Compared with the median of all.
-        const RESISTANCE: f64 = 2.0;
-        const CAPACITY: f64 = 0.7;
-        /// Where no chemistry is said, mV a day.
-        const LEAKS_MV: f64 = 30.0;
-        let resting = self.profile.map(|profile| profile.resting);
-        let most_mv = resting.map_or(LEAKS_MV, |rest| 1000.0 * rest.loses_v * 24.0 / rest.in_h);
-        if let Some(mv) = cell.leaks_mv.filter(|mv| *mv > most_mv) {
-            let (mv, most) = (trimmed(mv, 1), trimmed(most_mv, 1));
+        let shorted_mv = 1000.0 * self.leaks().shorted_v;
+        if let Some(mv) = cell.leaks_mv.filter(|mv| *mv > shorted_mv) {
+            let (mv, sound, most) = (trimmed(mv, 1), trimmed(1000.0 * self.leaks().sound_v, 1), trimmed(shorted_mv, 1));
             return Some((
                 UnfitCode::SelfDischarge,
                 format!(
-                    "It loses {mv} mV a day; a sound one loses no more than {most}. In parallel it would drain its neighbours."
+                    "It loses {mv} mV a day. A sound cell loses less than {sound}; over {most} it is shorted inside."
                 ),
             ));
+        }
+        let highest_v = self.profile.map_or(HIGHEST_V, |profile| profile.ceiling_v);
+        if let Some(v) = cell.volts.filter(|v| *v > highest_v + meters::CELL_V.at) {
+            return Some((UnfitCode::Voltage, format!("It stands at {} V, above full. Do not use it.", trimmed(v, 2))));
         }
         if let (Some(v), Some(profile)) = (cell.volts, self.profile)
             && v < profile.precharge_below_v
@@ -217,13 +273,13 @@ impl Stock {
         }
         let usual = |of: fn(&Cell) -> Option<f64>| median(self.cells.iter().filter_map(of).collect());
         if let (Some(mohm), Some(usual)) = (cell.mohm, usual(|cell| cell.mohm))
-            && mohm > RESISTANCE * usual
+            && mohm > cells::RESISTANCE.at * usual
         {
             let (mohm, usual) = (trimmed(mohm, 1), trimmed(usual, 1));
             return Some((UnfitCode::Resistance, format!("{mohm} mΩ is more than twice the others' {usual} mΩ.")));
         }
         let usual_ah = usual(|cell| Some(cell.ah))?;
-        (cell.ah < CAPACITY * usual_ah).then(|| {
+        (cell.ah < cells::CAPACITY.at * usual_ah).then(|| {
             let (ah, usual) = (trimmed(cell.ah, 2), trimmed(usual_ah, 2));
             (
                 UnfitCode::Capacity,

@@ -12,6 +12,7 @@ use crate::formats::{
     GoalDoc, GoalKind, PLAN_FORMAT, PackDoc, PlanDoc, Problems, ResultDoc, StartDoc, TEST_FORMAT, TEST_RESULT_FORMAT,
     TestCheckDoc, TestDoc, TestPhaseDoc, TestPinchDoc, TestPoint, TestResultDoc, TestStepDoc, named,
 };
+use crate::lines::wear;
 use crate::parts::identify::identify;
 use crate::parts::lead;
 use crate::parts::plan::{ROOM_C, alone, resolve};
@@ -152,6 +153,7 @@ fn source_short(possible: u32, cycles: u32) -> TestCheckDoc {
         message: format!(
             "The battery that feeds it pays {possible} of {cycles} cycles: charge it in between, or hold it up meanwhile."
         ),
+        lifts: Vec::new(),
         values: named(&[("possible", f64::from(possible)), ("cycles", f64::from(cycles))]),
     }
 }
@@ -358,13 +360,11 @@ impl Test {
 
     /// What a pack as good as its label gives in this test, and from where on it is worn.
     fn expected(&mut self, asked: &Discharge, done: &Done) {
-        const WORN: f64 = 0.8;
-        const RETIRED: f64 = 0.6;
         let mean_a = done.run.charge_as / done.run.total_s().max(1.0);
         let label_ah = in_amp_hours(asked.pack.nameplate) * gives(&asked.pack, mean_a);
         self.result.expected_ah = Some(significant(label_ah));
-        self.result.worn_below_ah = Some(significant(WORN * label_ah));
-        self.result.retire_below_ah = Some(significant(RETIRED * label_ah));
+        self.result.worn_below_ah = Some(significant(wear::WORN.at * label_ah));
+        self.result.retire_below_ah = Some(significant(wear::RETIRE.at * label_ah));
     }
 
     fn finish(mut self, rows: ledger::Ledger<'_>, cycles: u32) -> Result<TestResultDoc, Problems> {

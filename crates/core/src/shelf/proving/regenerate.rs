@@ -32,7 +32,7 @@ pub(super) fn paid(asked: &Asked<'_>) -> Paid {
     let mut paid = Paid::default();
     let Some(battery) = asked.source.and_then(|source| source.battery.as_ref()) else { return paid };
     let mut check = |code: TestCheckCode, severity: Severity, message: String, values: &[(&str, f64)]| {
-        paid.checks.push(TestCheckDoc { code, severity, message, values: named(values) });
+        paid.checks.push(TestCheckDoc { code, severity, message, values: named(values), lifts: Vec::new() });
     };
     let usable_wh = battery.usable_wh();
     let whole_wh = battery.capacity_as / 3600.0 * battery.open_v(0.5);

@@ -3,14 +3,8 @@
 use super::known::Known;
 use super::level::{MONTH_S, loses};
 use crate::codes::RecordKind;
+use crate::lines::{leaks, meters};
 use crate::parts::pack::Pack;
-
-/// Two readings of one meter differ by no more than this by themselves, V a cell: noise, warmth, the last digit.
-const METER_V: f64 = 0.008;
-/// … and two of one cell against its neighbours.
-const CELL_V: f64 = 0.006;
-/// A sound pack loses up to so many times what is usual for its kind.
-const TIMES: f64 = 3.0;
 
 /// A loss faster than its kind's.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -29,6 +23,8 @@ pub(super) struct Drift {
     /// By so much in so many days, V.
     pub(super) by_v: f64,
     pub(super) days: f64,
+    /// Whether that is as much as only a cell loses that is shorted inside.
+    pub(super) shorted: bool,
 }
 
 /// The rest readings since the pack was last used, those after it had settled.
@@ -54,10 +50,10 @@ pub(super) fn leak(pack: &Pack, records: &[Known], kept_at_c: f64) -> Option<Lea
     let series = f64::from(pack.series);
     let (from_v, to_v) = (first.volts? / series, last.volts? / series);
     // The most favourable to the pack: it began a little lower and ended a little higher than was read.
-    let lost = profile.ocv.soc_at(from_v - METER_V) - profile.ocv.soc_at(to_v + METER_V);
+    let lost = profile.ocv.soc_at(from_v - meters::SHELF_V.at) - profile.ocv.soc_at(to_v + meters::SHELF_V.at);
     let usual = loses(pack, kept_at_c)[0];
     let a_month = lost / months.max(1e-9);
-    (months > 0.01 && lost > 0.0 && a_month > TIMES * usual).then_some(Leak { a_month, usual })
+    (months > 0.01 && lost > 0.0 && a_month > leaks::TIMES_USUAL.at * usual).then_some(Leak { a_month, usual })
 }
 
 /// Whether a cell falls behind its neighbours while nothing is done with the pack, or from use to use.
@@ -83,6 +79,11 @@ pub(super) fn drift(pack: &Pack, records: &[Known], kept_at_c: f64) -> Option<Dr
     let by_v = fell[worst] - middle;
     // What a sound cell may lose more than its neighbours, by the slope where it stands.
     let soc = profile.ocv.soc_at(b[worst]);
-    let allowed_v = profile.ocv.at((soc + TIMES * usual).min(1.0)).0 - profile.ocv.at(soc).0;
-    (by_v > CELL_V + allowed_v).then_some(Drift { cell: worst + 1, by_v, days })
+    let allowed_v = profile.ocv.at((soc + leaks::TIMES_USUAL.at * usual).min(1.0)).0 - profile.ocv.at(soc).0;
+    (by_v > meters::SHELF_CELL_V.at + allowed_v).then_some(Drift {
+        cell: worst + 1,
+        by_v,
+        days,
+        shorted: leaks::SHORTED_A_DAY_V.of(profile).is_some_and(|a_day_v| by_v > a_day_v * days),
+    })
 }

@@ -5,6 +5,7 @@ mod figures;
 mod known;
 mod level;
 mod need;
+mod read;
 mod trend;
 
 use crate::codes::{FigureFrom, LastUse, RecordKind};
@@ -13,13 +14,14 @@ use crate::formats::{
     CapacityPointDoc, ChargeNowDoc, FigureDoc, PackDoc, Problems, ReachesDoc, ResistancePointDoc, SpanDoc,
     StandingAskDoc, StandingDoc, TrendDoc,
 };
+use crate::lines::wear;
 use crate::parts::pack::Pack;
 use crate::parts::plan::alone;
 use crate::units::significant;
 use figures::{Capacity, Now, Resistance, YEAR_S, by_cycles, capacities, cycles, label_ah, resistances};
 use known::Known;
 pub use known::check_record;
-use need::{GROWN, RETIRE, State, WORN};
+use need::State;
 use trend::{Line, Point};
 
 /// Two deviations, for 95 of 100.
@@ -119,6 +121,7 @@ fn told(pack: &Pack, records: &[Known], now_s: f64, kept_at_c: f64, next_use_s: 
         last_charge_s: last_of(&[RecordKind::Charge]),
         disagree: disagree(&counted),
         next_use_s,
+        read: records.iter().rev().find(|one| one.kind == RecordKind::Rest),
     };
     let (need, upcoming) = state.needs();
     let of_cycles = |values: Vec<(f64, f64, f64)>| by_cycles(&values);
@@ -152,8 +155,8 @@ fn told(pack: &Pack, records: &[Known], now_s: f64, kept_at_c: f64, next_use_s: 
         }),
         fading,
         hardening,
-        to_80: reaches(WORN),
-        to_60: reaches(RETIRE),
+        to_80: reaches(wear::WORN.at),
+        to_60: reaches(wear::RETIRE.at),
         holds_until: written(holds_until(now_s, upcoming.as_ref().and_then(|next| next.by.as_deref()))),
         need,
         upcoming,
@@ -229,7 +232,7 @@ fn grown(pack: &Pack, resistances: &[Resistance]) -> Option<f64> {
     };
     let [.., a, b] = later else { return None };
     let least = a.mohm.min(b.mohm) / base;
-    (least > GROWN).then_some(least)
+    (least > wear::GROWN.at).then_some(least)
 }
 
 /// By how far what charges say since lies from the last test, Ah and as a share, where that is more than both deviations.

@@ -1,23 +1,17 @@
 //! The one thing a pack needs, by when and why: what is dangerous first, then what harms it, then what is due.
 
 use super::faults::{Drift, Leak};
+use super::known::Known;
 use super::level::Level;
+use super::read::{cell_apart, unsound};
 use crate::codes::{NeedCode, NeedWhy};
 use crate::formats::moment::written;
 use crate::formats::{NeedDoc, PackMark};
+use crate::lines::wear;
 use crate::parts::pack::Pack;
 use crate::units::trimmed;
 
 const DAY_S: f64 = 86_400.0;
-/// A pack of less of its label than this is to be retired, less than that is worn.
-pub(super) const RETIRE: f64 = 0.6;
-pub(super) const WORN: f64 = 0.8;
-/// A test tells for so long, days.
-const TEST_DAYS: f64 = 365.0;
-/// So near to a planned use nobody is asked to bring a pack to storage, days.
-const EVE_DAYS: f64 = 2.0;
-/// A resistance grown by so much is looked at.
-pub(super) const GROWN: f64 = 1.5;
 
 /// What is known of a pack when it is asked what it needs.
 pub(super) struct State<'a> {
@@ -38,16 +32,24 @@ pub(super) struct State<'a> {
     /// By how far a refit lies from the last test, Ah and its share.
     pub(super) disagree: Option<(f64, f64)>,
     pub(super) next_use_s: Option<f64>,
+    /// Its last rest reading.
+    pub(super) read: Option<&'a Known>,
 }
 
-fn need(code: NeedCode, why: NeedWhy, by_s: Option<f64>, message: String) -> NeedDoc {
+pub(super) fn need(code: NeedCode, why: NeedWhy, by_s: Option<f64>, message: String) -> NeedDoc {
     NeedDoc { code, why, by: by_s.map(written), message }
 }
 
 impl State<'_> {
     /// What it needs now, and what it will need next.
     pub(super) fn needs(&self) -> (NeedDoc, Option<NeedDoc>) {
-        if let Some(now) = self.given_up().or_else(|| self.looked_at()) {
+        let now = self
+            .given_up()
+            .or_else(|| self.read.and_then(|read| unsound(self.pack, read)))
+            // What it does from reading to reading says more than one reading.
+            .or_else(|| self.looked_at())
+            .or_else(|| self.read.and_then(|read| cell_apart(self.pack, read)));
+        if let Some(now) = now {
             return (now, None);
         }
         let mut due: Vec<(f64, NeedDoc)> = Vec::new();
@@ -67,10 +69,11 @@ impl State<'_> {
 
     fn given_up(&self) -> Option<NeedDoc> {
         if self.pack.mark == Some(PackMark::Retired) {
-            let message = "It was given up: give it away, and do not charge it.".to_owned();
+            let message =
+                "Do not charge it again. Take it to a battery collection point and say that it is damaged.".to_owned();
             return Some(need(NeedCode::Retire, NeedWhy::Failed, None, message));
         }
-        let high = self.health_high.filter(|high| *high < RETIRE)?;
+        let high = self.health_high.filter(|high| *high < wear::RETIRE.at)?;
         let share = trimmed(high * 100.0, 0);
         Some(need(
             NeedCode::Retire,
@@ -82,15 +85,18 @@ impl State<'_> {
 
     fn looked_at(&self) -> Option<NeedDoc> {
         // Which cell it is says more than that it is one.
-        if let Some(Drift { cell, by_v, days }) = self.drift {
+        if let Some(Drift { cell, by_v, days, shorted }) = self.drift {
             let (mv, days) = (trimmed(by_v * 1000.0, 0), trimmed(days, 0));
+            let what = if shorted {
+                "it is shorted inside. Do not charge this pack"
+            } else {
+                "it leaks, or its tap does. Do not charge it unattended"
+            };
             return Some(need(
                 NeedCode::LookAt,
                 NeedWhy::CellDrifts,
                 None,
-                format!(
-                    "Cell {cell} fell {mv} mV behind its neighbours in {days} days at rest: it leaks, or its tap does. Do not charge it unattended."
-                ),
+                format!("Cell {cell} fell {mv} mV behind its neighbours in {days} days at rest: {what}."),
             ));
         }
         if let Some(leak) = self.leak {
@@ -143,9 +149,9 @@ impl State<'_> {
         let percent = trimmed(shown * 100.0, 0);
         let harm = self.pack.profile.words.low.in_time;
         let message = if self.pack.profile.traits.sulphates {
-            format!("At {percent} % it begins to sulphate: top it up.")
+            format!("At {percent} % it begins to sulphate: charge it.")
         } else {
-            format!("At {percent} %: top it up before it is flat, which {harm}.")
+            format!("At {percent} %: charge it to storage before it is flat, which {harm}.")
         };
         Some((from_s, need(NeedCode::TopUp, NeedWhy::TooLow, by_s, message)))
     }
@@ -156,7 +162,8 @@ impl State<'_> {
         // One that comes down by itself within days need not be helped.
         let falls_s = self.comes_to(was.soc, line, self.loses[0])?;
         let due_s = was.at_s + days * DAY_S;
-        let eve = self.next_use_s.is_some_and(|use_s| use_s > self.now_s && use_s - self.now_s < EVE_DAYS * DAY_S);
+        let eve =
+            self.next_use_s.is_some_and(|use_s| use_s > self.now_s && use_s - self.now_s < wear::EVE_DAYS.at * DAY_S);
         if eve || falls_s < due_s || falls_s < self.now_s {
             return None;
         }
@@ -186,6 +193,6 @@ impl State<'_> {
             return Some((f64::NEG_INFINITY, need(NeedCode::Test, NeedWhy::Disagree, None, message)));
         }
         let message = "Its last capacity test is a year ago.".to_owned();
-        Some((last_s + TEST_DAYS * DAY_S, need(NeedCode::Test, NeedWhy::TestOld, None, message)))
+        Some((last_s + wear::TEST_DAYS.at * DAY_S, need(NeedCode::Test, NeedWhy::TestOld, None, message)))
     }
 }

@@ -1,0 +1,18 @@
+//! Who ends a charge, and when it has to be ended.
+
+use super::lines;
+
+lines! { "ends" {
+    /// Up to this nickel bears being forgotten on charge.
+    FORGIVING_C "forgiving_c": f64 = 0.12, CRate, Above, DataSheets, [Plan];
+    /// From this on a full nickel cell shows it by falling volts.
+    FALLS_FROM_C "falls_from_c": f64 = 0.5, CRate, Above, DataSheets, [Plan, Run];
+    /// A charge of more hours than this is one that nobody stays with.
+    DAYS_H "days_h": f64 = 36.0, Hour, Above, Choice, [Plan];
+    /// What shows no life within this has none: a living lithium cell rises within it at a twentieth of its capacity.
+    LIFE_H "life_h": f64 = 1.0, Hour, Above, Practice, [Rescue];
+    /// Lead that takes no current at full voltage is given this long: hardened sulphate dissolves in hours to a day.
+    SULPHATED_H "sulphated_h": f64 = 24.0, Hour, Above, Practice, [Rescue];
+    /// A board is tried for so long at a time.
+    WAKE_TRY_H "wake_try_h": f64 = 1.0 / 60.0, Hour, Above, Practice, [Rescue];
+}}

@@ -1,0 +1,18 @@
+//! What the readings of a charge that is watched say.
+
+use super::lines;
+
+lines! { "readings" {
+    /// A current below this share of what is expected is next to none.
+    NONE "none": f64 = 0.1, Share, Below, Choice, [Rescue];
+    /// … and above this share it flows.
+    FLOWS "flows": f64 = 0.3, Share, Above, Choice, [Rescue];
+    /// A pack that reads emptier than this may also be a fuller one of fewer cells.
+    NEARLY_EMPTY "nearly_empty": f64 = 0.08, Share, Below, Choice, [Plan];
+    /// A cell is given this long before it counts as staying behind.
+    SETTLING_H "settling_h": f64 = 600.0 / 3600.0, Hour, Above, Choice, [Rescue];
+    /// A reading decides about the longest time only if it is no older than this.
+    FRESH_H "fresh_h": f64 = 120.0 / 3600.0, Hour, Below, Choice, [Rescue];
+    /// A reading of a resting pack counts from this share of its time on.
+    EARLY "early": f64 = 0.83, Share, Below, Choice, [Rescue];
+}}
