@@ -220,6 +220,7 @@ fn openapi(folder: Option<&Path>) -> Result<()> {
     let write = |name: String, text: String| std::fs::write(folder.join(&name), text + "\n").with_context(|| name);
     write("openapi.json".to_owned(), document)?;
     write("kinds.json".to_owned(), pretty(&rumek_core::kinds()))?;
+    write("lines.json".to_owned(), pretty(&rumek_core::lines()))?;
     for (name, schema) in crate::schemas() {
         write(format!("{name}.schema.json"), pretty(&schema))?;
     }

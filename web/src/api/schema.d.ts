@@ -1233,6 +1233,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every line Rumek judges by */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Every line Rumek judges by */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinesDoc"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log-mappings": {
         parameters: {
             query?: never;
@@ -6871,7 +6907,7 @@ export interface components {
         /** @description What stands between source and pack. */
         ChargerKind: "hobby_charger" | "smart_charger" | "dc_dc" | "linear_module" | "pwm" | "lamp" | "resistor";
         /** @description Every check, `place.problem`. */
-        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.cold_rate" | "pack.hot_start" | "pack.frozen" | "pack.dead_cell" | "pack.start_unknown" | "pack.lethal_voltage" | "pack.rate_too_high" | "pack.label_rate_unusual" | "pack.capacity_unusual" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.above_goal" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.overcharged" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.earth_loop" | "source.vehicle" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.overloaded" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.connector" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "leads.fuse_breaking" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.current_not_held" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "settings.takes_days" | "lithium.attend" | "supercap.handle" | "lead_acid.ventilate" | "lead_acid.absorption";
+        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.cold_rate" | "pack.hot_start" | "pack.cools_down" | "pack.cell_overfull" | "pack.frozen" | "pack.dead_cell" | "pack.start_unknown" | "pack.lethal_voltage" | "pack.rate_too_high" | "pack.label_rate_unusual" | "pack.capacity_unusual" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.above_goal" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.overcharged" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.earth_loop" | "source.vehicle" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.overloaded" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.connector" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "leads.fuse_breaking" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.current_not_held" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "settings.takes_days" | "lithium.attend" | "supercap.handle" | "lead_acid.ventilate" | "lead_acid.absorption";
         /** @description Something to mind. */
         CheckDoc: {
             /** @description Whether this stop may be accepted at all. */
@@ -6882,6 +6918,8 @@ export interface components {
             at: components["schemas"]["Place"];
             /** @description Which check. */
             code: components["schemas"]["CheckCode"];
+            /** @description What lifts it, the nearest first. */
+            lifts?: components["schemas"]["LiftDoc"][];
             /** @description The hazard, the number and the reason, in one line. */
             message: string;
             /**
@@ -7691,6 +7729,11 @@ export interface components {
              */
             group: number;
             /**
+             * @description Whether it is groups that are put in series; `group` is then the lowest of them.
+             * @default false
+             */
+            in_series: boolean;
+            /**
              * Format: double
              * @description What flows between the two at the moment of joining, A; null where a resistance is not known.
              */
@@ -7749,6 +7792,23 @@ export interface components {
             };
             /** @description The ways that lead on from here; none while the stage goes on. */
             ways: components["schemas"]["WayDoc"][];
+        };
+        /** @description One figure that Rumek judges by. */
+        JudgementLineDoc: {
+            /** @description What kind of source it has. */
+            basis: string;
+            /** @description One figure for all cells, or one for each kind. */
+            figures: components["schemas"]["LineFigureDoc"][];
+            /** @description Its subject and name, such as `volts.lethal_v`. */
+            name: string;
+            /** @description `above` or `below`: on which side something is said. */
+            past: string;
+            /** @description The rooms that use it. */
+            rooms: string[];
+            /** @description In what it is measured. */
+            unit: string;
+            /** @description Why it stands where it does, in one sentence. */
+            why: string;
         };
         /** @description What of a run may be kept with its pack; nothing where all of it is null. */
         KeepDoc: {
@@ -7902,6 +7962,18 @@ export interface components {
             /** @description The piece as written. */
             text: string;
         };
+        /** @description What lifts a stop. */
+        LiftDoc: {
+            /** @description What to do, in one sentence. */
+            does: string;
+            /** @description Where what is found then is put in; null where another thing has to be done. */
+            pointer?: string | null;
+            /**
+             * Format: double
+             * @description What to put there; null where it is read or chosen.
+             */
+            value?: number | null;
+        };
         /** @description What can hold the current down. */
         LimitCode: "pack_rating" | "temperature" | "bms" | "balance" | "set_current" | "set_voltage" | "nudge" | "lead" | "charger_output_current" | "charger_output_power" | "charger_output_voltage" | "charger_input_current" | "charger_input_power" | "charger_input_voltage" | "limiter" | "thermal" | "source_current" | "source_power" | "source_voltage" | "load";
         /** @description A limit at the first moment. */
@@ -7920,6 +7992,21 @@ export interface components {
         LineDoc: {
             /** @description What was typed. */
             text: string;
+        };
+        /** @description A figure with the kinds of cell it holds for. */
+        LineFigureDoc: {
+            /** @description The kinds of cell; empty where it is the same for all. */
+            of: string[];
+            /**
+             * Format: double
+             * @description The figure.
+             */
+            value: number;
+        };
+        /** @description Every line of judgement. */
+        LinesDoc: {
+            /** @description Subject by subject. */
+            lines: components["schemas"]["JudgementLineDoc"][];
         };
         /** @description Where a plan's values came from; empty for packs and gear. */
         LinksDoc: {
@@ -8385,7 +8472,7 @@ export interface components {
             message: string;
         };
         /** @description The one thing a pack needs. */
-        NeedCode: "nothing" | "storage" | "top_up" | "test" | "look_at" | "retire";
+        NeedCode: "nothing" | "storage" | "top_up" | "test" | "look_at" | "rescue" | "retire";
         /** @description What a pack needs. */
         NeedDoc: {
             /** @description By when, RFC 3339 UTC; null where that is now or never. */
@@ -8398,7 +8485,7 @@ export interface components {
             why: components["schemas"]["NeedWhy"];
         };
         /** @description Why a pack needs what it needs. */
-        NeedWhy: "too_full" | "too_low" | "stood_long" | "never_tested" | "test_old" | "disagree" | "leaks" | "cell_drifts" | "resistance" | "worn" | "failed" | "well";
+        NeedWhy: "too_full" | "too_low" | "stood_long" | "never_tested" | "test_old" | "disagree" | "leaks" | "too_deep" | "above_full" | "cell_apart" | "does_not_fit" | "cell_drifts" | "resistance" | "worn" | "failed" | "well";
         /** @description A size that can be bought. */
         NextSizeDoc: {
             /**
@@ -8906,7 +8993,7 @@ export interface components {
             why_not?: string | null;
         };
         /** @description Why a verdict is what it is. */
-        ReasonCode: "not_identified" | "retired" | "low_again" | "damaged" | "signs_unknown" | "wet" | "frozen" | "low_electrolyte" | "too_cold" | "too_hot" | "temperature_unknown" | "terminals_unknown" | "reversed" | "group_behind" | "open_circuit" | "bms_asleep" | "bms_unknown" | "below_line" | "below_floor" | "below_both_floors" | "cells_needed" | "cells_unread" | "below_start" | "sulphated" | "high_enough";
+        ReasonCode: "not_identified" | "retired" | "low_again" | "damaged" | "signs_unknown" | "wet" | "frozen" | "low_electrolyte" | "too_cold" | "too_hot" | "temperature_unknown" | "terminals_unknown" | "reversed" | "group_behind" | "open_circuit" | "bms_asleep" | "bms_unknown" | "below_line" | "below_floor" | "below_both_floors" | "cells_needed" | "cells_unread" | "below_start" | "sulphated" | "lethal_voltage" | "touch_voltage" | "cell_overfull" | "wrong_cell_count" | "may_be_dead" | "refused" | "high_enough";
         /** @description One reason for the verdict. */
         ReasonDoc: {
             /** @description Which. */
@@ -9780,6 +9867,8 @@ export interface components {
              * @description … with nothing connected, V rms.
              */
             open_vac?: number | null;
+            /** @description Whether its output can be switched off while it stays set. */
+            output_switch?: boolean | null;
             /** @description What it does when overloaded. */
             overload?: components["schemas"]["Overload"] | null;
             /**
@@ -10248,11 +10337,13 @@ export interface components {
             struck: boolean;
         };
         /** @description What a check of a discharge says. */
-        TestCheckCode: "attend" | "nothing_ends" | "cells_unread" | "temperature" | "retired" | "rate_too_high" | "cut_off_too_low" | "cut_off_high" | "too_hot" | "lamp_voltage" | "too_long" | "no_discharger" | "not_regenerative" | "source_takes_nothing" | "no_room" | "source_voltage" | "input_window" | "source_short" | "held_up" | "charge_refused" | "shock" | "hot_surface" | "not_reference_rate";
+        TestCheckCode: "attend" | "nothing_ends" | "cells_unread" | "temperature" | "retired" | "cell_failed" | "rate_too_high" | "cut_off_too_low" | "cut_off_high" | "too_hot" | "lamp_voltage" | "too_long" | "no_discharger" | "not_regenerative" | "source_takes_nothing" | "no_room" | "source_voltage" | "input_window" | "source_short" | "held_up" | "charge_refused" | "shock" | "hot_surface" | "not_reference_rate";
         /** @description One thing to mind. */
         TestCheckDoc: {
             /** @description Which. */
             code: components["schemas"]["TestCheckCode"];
+            /** @description What lifts it, the nearest first. */
+            lifts?: components["schemas"]["LiftDoc"][];
             /** @description What and why, with its number. */
             message: string;
             /** @description How grave; a stop withholds the plan. */

@@ -9,8 +9,6 @@ pub(crate) enum ActKind {
     Charge,
     /// A deep-discharged pack is brought up.
     Precharge,
-    /// A protection board is woken.
-    Wake,
     /// Charge is taken out.
     Discharge,
 }

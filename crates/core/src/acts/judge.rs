@@ -34,7 +34,7 @@ impl<'a> Cleared<'a> {
 
 /// What the rules of every act say of one.
 pub(crate) fn found_of(act: &Act<'_>) -> Vec<Finding> {
-    EVERY_ACT.iter().filter_map(|rule| (rule.run)(act)).collect()
+    EVERY_ACT.iter().filter_map(|rule| Some((rule.run)(act)?.at(rule.place))).collect()
 }
 
 /// Judges an act, with what a room has found beside.

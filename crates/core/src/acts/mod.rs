@@ -7,11 +7,13 @@
 mod acceptance;
 mod act;
 mod break_off;
+mod end;
 mod finding;
 mod judge;
 pub(crate) mod rules;
 
 pub(crate) use act::{Act, ActKind};
-pub(crate) use break_off::{Break, BreakOff, warmest};
+pub(crate) use break_off::{Break, BreakOff};
+pub(crate) use end::End;
 pub(crate) use finding::Finding;
 pub(crate) use judge::{Refused, found_of, judge, told};

@@ -1,9 +1,9 @@
 //! A plan answered: the one way through the core.
 
 use super::{chain_stages, curve, dial, discharge, span, steps, what_if};
-use crate::advice::checks::{self, Situation, charges_nothing, nothing_flows};
+use crate::advice::checks::{self, Situation, charges_nothing, nothing_flows, passes_full_by};
 use crate::chain::reckoning::{Reckoning, end_voltages, identified};
-use crate::chain::settings::{Chosen, choose};
+use crate::chain::settings::{Chosen, choose, choose_less};
 use crate::codes::LimitCode;
 use crate::formats::{
     CellDoc, CheckDoc, DeliveredDoc, DischargeAskDoc, DischargeDoc, EndDoc, EndReason, LimitDoc, NudgeDoc, PinchDoc,
@@ -26,6 +26,9 @@ pub(crate) struct Judged {
     checks: Vec<CheckDoc>,
 }
 
+/// A charge voltage is lowered so many times at most.
+const LOWERED_TIMES: usize = 6;
+
 /// Judges a plan, and works out nothing else of it.
 ///
 /// # Errors
@@ -37,8 +40,19 @@ pub(crate) fn judged(document: &PlanDoc) -> Result<Judged, Problems> {
 }
 
 fn judge(plan: Plan, resolved: PlanDoc, assumed: Vec<String>, found: Identified) -> Judged {
-    let chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
-    let charge = Reckoning { plan: &plan, found: &found, chosen: chosen.as_ref() }.run(found.soc, Scale::NOMINAL);
+    let mut chosen = plan.source.as_ref().map(|source| choose(&plan, source, &found));
+    let follow =
+        |chosen: Option<&Chosen>| Reckoning { plan: &plan, found: &found, chosen }.run(found.soc, Scale::NOMINAL);
+    let mut charge = follow(chosen.as_ref());
+    // Where cells out of step are charged to a voltage of Rumek's own, it is lowered until the highest ends at full.
+    let mut less_v = 0.0;
+    for _ in 0..LOWERED_TIMES {
+        let Some((source, before)) = plan.source.as_ref().zip(chosen.as_ref()) else { break };
+        let Some(over_v) = passes_full_by(&plan, &found, before, &charge) else { break };
+        less_v += 2.0 * over_v;
+        chosen = Some(choose_less(&plan, source, &found, less_v));
+        charge = follow(chosen.as_ref());
+    }
     let checks = checks::run(&Situation::new(&plan, &found, chosen.as_ref(), &charge));
     Judged { plan, resolved, assumed, found, chosen, charge, checks }
 }

@@ -3,7 +3,7 @@
 use crate::advice::checks::nothing_flows;
 use crate::advice::resistor::{sparing_turns, through};
 use crate::chain::feed::Control;
-use crate::chain::may::{Held, Subject, may};
+use crate::chain::may::{HeldBy, Subject, may};
 use crate::chain::reckoning::{ROUGHLY, Reckoning};
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
@@ -333,7 +333,7 @@ fn bounded(reckoning: &Reckoning<'_>, chosen: &Chosen, mut feed: Feed) -> Option
         return None;
     }
     if feed.current_a > most_a {
-        let code = if given.held == Held::ByWarmth { LimitCode::Temperature } else { LimitCode::PackRating };
+        let code = if given.held == HeldBy::Warmth { LimitCode::Temperature } else { LimitCode::PackRating };
         (feed.current_code, feed.current_a) = (code, most_a);
     }
     Some(feed)

@@ -502,7 +502,10 @@ fn currents(
         (rating_code, Some(rating_a)),
         (LimitCode::Bms, pack.bms_max.map(in_amps)),
         (LimitCode::SetCurrent, chosen.filter(|_| dialled)),
-        (LimitCode::Lead, lead_amps(plan, per_amp)),
+        (
+            LimitCode::Lead,
+            least(lead_amps(plan, per_amp), input_lead_amps(plan, source, regulator.source_v, asked.charge_v)),
+        ),
         (LimitCode::ChargerOutputCurrent, charger.and_then(|c| c.output_max_a)),
         (LimitCode::ChargerInputCurrent, charger.and_then(|c| c.input_max_a).and_then(through)),
         (LimitCode::SourceCurrent, source.current_at(set).map(in_amps).and_then(through)),
@@ -511,6 +514,20 @@ fn currents(
     .into_iter()
     .filter_map(|(code, a)| a.filter(|a| a.is_finite()).map(|a| (code, a)))
     .collect()
+}
+
+fn least(a: Option<f64>, b: Option<f64>) -> Option<f64> {
+    [a, b].into_iter().flatten().min_by(f64::total_cmp)
+}
+
+/// What the lead before a charger with a menu carries, A at the pack when it is full: the charger's own input limit,
+/// which nobody has asked about, is no guard of a thin wire or a small clip.
+fn input_lead_amps(plan: &Plan, source: &Source, source_v: f64, charge_v: f64) -> Option<f64> {
+    let charger = plan.charger.as_ref().filter(|c| c.kind == ChargerKind::HobbyCharger)?;
+    let Works::Switching { efficiency, .. } = charger.works else { return None };
+    let lead =
+        plan.input.as_ref().filter(|_| source.kind != SourceKind::Mains && plan.settings.input_limit_a.is_none())?;
+    Some(lead.most_a() * source.lowest_v(source_v) * efficiency / charge_v.max(0.1))
 }
 
 /// What the leads carry, A at the pack, where their current is the pack's or a fixed share of it.

@@ -16,13 +16,13 @@ pub(crate) struct Subject<'a> {
 
 /// What made it less than the practice would.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Held {
+pub(crate) enum HeldBy {
     /// Nothing: it is the practice's own rate.
-    ByPractice,
+    Practice,
     /// It was left too low.
-    ByDepth,
+    Depth,
     /// It is too cold or too warm for more.
-    ByWarmth,
+    Warmth,
 }
 
 /// How much it may be given.
@@ -30,7 +30,7 @@ pub(crate) enum Held {
 pub(crate) struct May {
     /// A; infinite where the chemistry is charged by amps and no label speaks.
     pub(crate) amps: f64,
-    pub(crate) held: Held,
+    pub(crate) held: HeldBy,
 }
 
 /// What a pack may be given.
@@ -43,9 +43,9 @@ pub(crate) fn may(subject: &Subject<'_>) -> May {
     let warmth_a = cold_a.min(hot_a);
     let least_a = usual_a.min(gentle_a).min(warmth_a);
     let held = match least_a {
-        a if a >= usual_a => Held::ByPractice,
-        a if a >= gentle_a => Held::ByDepth,
-        _ => Held::ByWarmth,
+        a if a >= usual_a => HeldBy::Practice,
+        a if a >= gentle_a => HeldBy::Depth,
+        _ => HeldBy::Warmth,
     };
     May { amps: least_a, held }
 }

@@ -1,7 +1,7 @@
 //! What to dial: the charge voltage, the current and its cause, and where to stop.
 
 use crate::chain::feed::{self, Built, Control, InputLimit};
-use crate::chain::may::{Held, Subject, deep, may};
+use crate::chain::may::{HeldBy, Subject, deep, may};
 use crate::codes::LimitCode;
 use crate::formats::{ChargerKind, MeterAt, MeterQuantity, Place, Practice};
 use crate::parts::identify::{Identified, bounds};
@@ -82,6 +82,11 @@ impl Chosen {
 
 /// Works out the settings of a plan with a source.
 pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen {
+    choose_less(plan, source, found, 0.0)
+}
+
+/// The same with a charge voltage lower by so much, V, where it is Rumek's to choose and cells are out of step.
+pub(crate) fn choose_less(plan: &Plan, source: &Source, found: &Identified, less_v: f64) -> Chosen {
     let pack = &plan.pack;
     let profile: &Profile = &pack.profile;
     let series = f64::from(pack.series);
@@ -89,19 +94,19 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
     let model = Model::new(pack.body(), &found.offsets, true, Scale::NOMINAL);
 
     let given = may(&Subject { pack, found, practice: plan.practice });
-    let (recommended_a, by_temperature) = (given.amps, given.held == Held::ByWarmth);
+    let (recommended_a, by_temperature) = (given.amps, given.held == HeldBy::Warmth);
     let stop_a = plan.settings.stop_current_a.or_else(|| own_end(plan)).or_else(|| taper_current(pack, recommended_a));
     // The guard of a nickel charge goes by the current that flows.
-    let flows_a = plan.settings.current_a.unwrap_or(recommended_a);
+    let flows_a = plan.settings.current_a.unwrap_or(recommended_a).min(gives_a(plan, source));
     let goal_v = goal_voltage(plan, &model, stop_a.unwrap_or(0.0), flows_a);
     let levelled_v = plan.settings.voltage_v.unwrap_or(goal_v);
     let lowered = (plan.settings.voltage_v.is_none() && !pack.balanced && !profile.traits.timed)
         .then(|| highest_cell_full(pack, found, &model, levelled_v, stop_a.unwrap_or(0.0)))
         .flatten();
-    let charge_v = lowered.map_or(levelled_v, |(v, _)| v.min(levelled_v));
+    let charge_v = lowered.map_or(levelled_v, |(v, _)| (v - less_v).min(levelled_v));
 
     let now = model.now(&crate::physics::charge::State::rested(found.soc));
-    let gently = given.held != Held::ByPractice;
+    let gently = given.held != HeldBy::Practice;
     let asked = feed::Asked { charge_v, recommended_a, by_temperature, gently, load_v: found.rest_v, now };
     let (built, mut currents, folded) = feed::build(plan, source, &asked);
     currents.sort_by(|a, b| a.1.total_cmp(&b.1));
@@ -187,6 +192,14 @@ pub(crate) fn choose(plan: &Plan, source: &Source, found: &Identified) -> Chosen
         input_limit: feed::input_limit(plan, source),
         nudge,
         built,
+    }
+}
+
+/// What comes out of the chain at the most, A: a small supply makes no fast charge.
+fn gives_a(plan: &Plan, source: &Source) -> f64 {
+    match &plan.charger {
+        Some(charger) => charger.output_max_a.unwrap_or(f64::INFINITY),
+        None => source.current_at(source.max).map_or(f64::INFINITY, in_amps),
     }
 }
 

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 
 /// One figure that Rumek judges by.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct LineDoc {
+pub struct JudgementLineDoc {
     /// Its subject and name, such as `volts.lethal_v`.
     pub name: String,
     /// One figure for all cells, or one for each kind.
@@ -20,6 +20,13 @@ pub struct LineDoc {
     pub rooms: Vec<String>,
     /// Why it stands where it does, in one sentence.
     pub why: String,
+}
+
+/// Every line of judgement.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct LinesDoc {
+    /// Subject by subject.
+    pub lines: Vec<JudgementLineDoc>,
 }
 
 /// A figure with the kinds of cell it holds for.

@@ -31,7 +31,7 @@ pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc, PracticeDoc};
 pub use gauge::{GaugeAskDoc, GaugeDoc, GaugeMarkDoc};
 pub use history::{LOG_RESULT_FORMAT, LogCycleDoc, LogResistanceDoc, LogResultDoc, LogTestDoc, MissingDoc, SegmentDoc};
 pub use lead::{CutOffDoc, LeadDoc, LeadsDoc};
-pub use line::{LineDoc, LineFigureDoc};
+pub use line::{JudgementLineDoc, LineFigureDoc, LinesDoc};
 pub use log::{BadLineDoc, LOG_MAPPING_FORMAT, LogColumnDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc};
 pub use matching::{
     JoinDoc, MATCH_FORMAT, MATCH_RESULT_FORMAT, MatchCellDoc, MatchDoc, MatchPackDoc, MatchPlaceDoc, MatchResultDoc,

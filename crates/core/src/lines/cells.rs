@@ -1,6 +1,6 @@
 //! Cells and packs apart from one another.
 
-use super::{OfFamily, lines};
+use super::line::{OfFamily, lines};
 
 lines! { "cells" {
     /// Joined from further apart than this, what flows between them is worth waiting for.
@@ -13,6 +13,8 @@ lines! { "cells" {
     ILL_V "ill_v": f64 = 0.10, VoltACell, Above, Practice, [Plan];
     /// A cell so far behind its neighbours has failed; of lithium that is told while it is deeply discharged.
     FAILED_V "failed_v": OfFamily = |p| p.failed_behind_v(), VoltACell, Above, Handbook, [Plan, Rescue];
+    /// A setting above full by less than this is what a dial is off.
+    OVER_FULL_V "over_full_v": f64 = 0.006, VoltACell, Above, Meters, [Plan];
     /// Where the voltage is Rumek's own choice the highest cell is followed to this near its ceiling: nobody dials nearer.
     NEAR_CEILING_V "near_ceiling_v": f64 = 0.01, VoltACell, Above, Meters, [Plan];
     /// What flows at the first touch of two cells is harmless up to so many times their capacity.

@@ -1,6 +1,6 @@
 //! Packs that were left too low.
 
-use super::{OfFamily, lines};
+use super::line::{OfFamily, lines};
 
 lines! { "deep" {
     /// Below this a cell is deeply discharged and is not charged as usual.

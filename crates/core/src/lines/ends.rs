@@ -1,6 +1,6 @@
 //! Who ends a charge, and when it has to be ended.
 
-use super::lines;
+use super::line::lines;
 
 lines! { "ends" {
     /// Up to this nickel bears being forgotten on charge.

@@ -1,6 +1,6 @@
 //! Supplies and chargers.
 
-use super::lines;
+use super::line::lines;
 
 lines! { "gear" {
     /// A lamp in series bears so many times its rated volts.

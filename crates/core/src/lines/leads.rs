@@ -1,6 +1,6 @@
 //! Wires, plugs and fuses.
 
-use super::lines;
+use super::line::lines;
 
 lines! { "leads" {
     /// A cable that loses more than this share of the volts is worth thickening.

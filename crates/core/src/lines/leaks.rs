@@ -1,6 +1,6 @@
 //! What a cell loses while nothing is connected.
 
-use super::{OfFamily, lines};
+use super::line::{OfFamily, lines};
 
 lines! { "leaks" {
     /// A sound cell loses less than this a day once it has settled.

@@ -16,7 +16,6 @@ pub(crate) enum Unit {
     Share,
     Hour,
     Day,
-    AmpHour,
     Watt,
 }
 
@@ -34,7 +33,6 @@ impl Unit {
             Self::Share => "times",
             Self::Hour => "h",
             Self::Day => "days",
-            Self::AmpHour => "Ah",
             Self::Watt => "W",
         }
     }
@@ -179,19 +177,19 @@ macro_rules! lines {
     ($subject:literal { $($(#[doc = $why:literal])+ $name:ident $code:literal: $of:ty = $at:expr, $unit:ident, $past:ident, $basis:ident, [$($room:ident),+];)+ }) => {
         $(
             $(#[doc = $why])+
-            pub(crate) const $name: $crate::lines::Line<$of> = $crate::lines::Line {
+            pub(crate) const $name: $crate::lines::line::Line<$of> = $crate::lines::line::Line {
                 name: concat!($subject, ".", $code),
                 at: $at,
-                unit: $crate::lines::Unit::$unit,
-                past: $crate::lines::Past::$past,
-                basis: $crate::lines::Basis::$basis,
-                rooms: &[$($crate::lines::Room::$room),+],
+                unit: $crate::lines::line::Unit::$unit,
+                past: $crate::lines::line::Past::$past,
+                basis: $crate::lines::line::Basis::$basis,
+                rooms: &[$($crate::lines::line::Room::$room),+],
                 why: concat!($($why),+),
             };
         )+
 
         /// Every line of the subject.
-        pub(super) const ALL: &[&'static dyn $crate::lines::AnyLine] = &[$(&$name),+];
+        pub(super) const ALL: &[&'static dyn $crate::lines::line::AnyLine] = &[$(&$name),+];
     };
 }
 

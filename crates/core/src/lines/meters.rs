@@ -1,6 +1,6 @@
 //! What meters and dials may be off.
 
-use super::lines;
+use super::line::lines;
 
 lines! { "meters" {
     /// A hand meter on one cell.

@@ -10,6 +10,7 @@ pub(crate) mod gear;
 pub(crate) mod leads;
 pub(crate) mod leaks;
 mod line;
+mod list;
 pub(crate) mod meters;
 pub(crate) mod outward;
 pub(crate) mod rates;
@@ -19,27 +20,4 @@ pub(crate) mod volts;
 pub(crate) mod warmth;
 pub(crate) mod wear;
 
-pub(crate) use line::{AnyLine, Basis, Line, OfFamily, Past, Room, Unit, lines};
 pub use told::told;
-
-/// Every line, subject by subject.
-pub(crate) fn all() -> impl Iterator<Item = &'static dyn AnyLine> {
-    [
-        volts::ALL,
-        warmth::ALL,
-        cells::ALL,
-        deep::ALL,
-        rates::ALL,
-        ends::ALL,
-        leaks::ALL,
-        wear::ALL,
-        outward::ALL,
-        leads::ALL,
-        gear::ALL,
-        meters::ALL,
-        readings::ALL,
-    ]
-    .into_iter()
-    .flatten()
-    .copied()
-}

@@ -1,6 +1,6 @@
 //! Packs that give: discharges, tests and loads.
 
-use super::lines;
+use super::line::lines;
 
 lines! { "outward" {
     /// Above this no pack is discharged.

@@ -1,6 +1,6 @@
 //! How much current.
 
-use super::{OfFamily, lines};
+use super::line::{OfFamily, lines};
 
 lines! { "rates" {
     /// The most a deep-discharged pack is fed with.

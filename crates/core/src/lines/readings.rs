@@ -1,6 +1,6 @@
 //! What the readings of a charge that is watched say.
 
-use super::lines;
+use super::line::lines;
 
 lines! { "readings" {
     /// A current below this share of what is expected is next to none.

@@ -1,8 +1,9 @@
 //! The list as it is told: each line with its figure, for whom it is, and why.
 
-use super::{AnyLine, Past, all};
+use super::line::{AnyLine, Past};
+use super::list::all;
 use crate::codes::Chemistry;
-use crate::formats::{LineDoc, LineFigureDoc};
+use crate::formats::{JudgementLineDoc, LineFigureDoc, LinesDoc};
 use crate::physics::cell::profile;
 use crate::units::significant;
 
@@ -10,16 +11,16 @@ use crate::units::significant;
 ///
 /// # Examples
 /// ```
-/// let lines = rumek_core::lines();
+/// let lines = rumek_core::lines().lines;
 /// let lethal = lines.iter().find(|line| line.name == "volts.lethal_v").expect("it is one of them");
 /// assert_eq!((lethal.figures[0].value, lethal.unit.as_str()), (120.0, "V"));
 /// ```
 #[must_use]
-pub fn told() -> Vec<LineDoc> {
-    all().map(document).collect()
+pub fn told() -> LinesDoc {
+    LinesDoc { lines: all().map(document).collect() }
 }
 
-fn document(line: &'static dyn AnyLine) -> LineDoc {
+fn document(line: &'static dyn AnyLine) -> JudgementLineDoc {
     let figures = Chemistry::ALL.iter().filter_map(|chemistry| {
         let known = profile(*chemistry)?;
         Some((known.name.to_owned(), significant(line.figure(known)?)))
@@ -29,7 +30,7 @@ fn document(line: &'static dyn AnyLine) -> LineDoc {
     } else {
         figures.take(1).map(|(_, value)| LineFigureDoc { of: Vec::new(), value }).collect()
     };
-    LineDoc {
+    JudgementLineDoc {
         name: line.name().to_owned(),
         figures,
         unit: line.unit().symbol().to_owned(),

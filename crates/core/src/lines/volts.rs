@@ -1,6 +1,6 @@
 //! Volts that hurt.
 
-use super::lines;
+use super::line::lines;
 
 lines! { "volts" {
     /// Extra-low voltage ends here: above it a touch kills, and an arc does not go out by itself.

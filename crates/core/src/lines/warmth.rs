@@ -1,6 +1,6 @@
 //! How cold and how warm a pack may be.
 
-use super::{OfFamily, lines};
+use super::line::{OfFamily, lines};
 
 lines! { "warmth" {
     /// Colder than this the kind is not charged, by its data sheets.
@@ -17,6 +17,8 @@ lines! { "warmth" {
     WARMER_K "warmer_k": f64 = 10.0, Kelvin, Above, Practice, [Plan, Rescue, Run];
     /// What the data sheets allow in the cold, taken so many times, plates for certain.
     COLD_OVER "cold_over": f64 = 2.0, Share, Above, Handbook, [Plan];
+    /// A charge may take so many times as long as is likely.
+    MAY_TAKE "may_take": f64 = 1.25, Share, Above, Choice, [Plan];
     /// Lithium so hot with nothing connected feeds on itself: the sun makes 50 °C, the first layers of a cell break down from 70 °C on.
     RUNAWAY_C "runaway_c": f64 = 60.0, Celsius, Above, Handbook, [Rescue];
 }}

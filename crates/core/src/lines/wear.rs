@@ -1,6 +1,6 @@
 //! When a pack is worn, and when it is given up.
 
-use super::lines;
+use super::line::lines;
 
 lines! { "wear" {
     /// A pack that gives less than this share of its label is worn.

@@ -41,6 +41,8 @@ pub(crate) struct Plan {
     pub(crate) mains: Option<Mains>,
     pub(crate) price_per_kwh: Option<f64>,
     pub(crate) acceptances: Vec<AcceptedDoc>,
+    /// Whether what its source does when overloaded was a guess.
+    pub(crate) overload_assumed: bool,
     /// Whether the start was a guess.
     pub(crate) start_assumed: bool,
     /// How warm it is where the charge goes on, °C.
@@ -105,6 +107,7 @@ pub(crate) fn resolve(given: &PlanDoc) -> Result<Resolved, Problems> {
         Some(plan) if problems.problems.is_empty() => plan,
         _ => return Err(problems),
     };
+    plan.overload_assumed = assumed.iter().any(|pointer| pointer == "/source/overload");
     plan.start_assumed = assumed.iter().any(|pointer| pointer == "/pack/start");
     if let Some(charger) = &mut plan.charger {
         charger.efficiency_assumed = assumed.iter().any(|pointer| pointer == "/charger/efficiency");
@@ -419,6 +422,7 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
         mains,
         price_per_kwh,
         acceptances,
+        overload_assumed: false,
         start_assumed: false,
     })
 }

@@ -1,9 +1,9 @@
 //! What the one judge says of feeding a pack: its rules come before Rescue's own.
 
 use super::found::Picture;
-use super::triage::Reason;
+use super::reason::Reason;
 use crate::acts::{Act, ActKind, Finding, judge};
-use crate::chain::may::{Held, May, Subject, deep, gentle, may};
+use crate::chain::may::{HeldBy, May, Subject, deep, gentle, may};
 use crate::chain::settings::full_voltage;
 use crate::codes::{CheckCode, Practice, ReasonCode, Severity, Verdict};
 use crate::parts::identify::{Identified, identify};
@@ -53,7 +53,7 @@ impl Picture {
     /// The most it is fed with while it is low, A: never more than a plan would tell.
     pub(super) fn gentle_a(&self) -> f64 {
         let given = self.may();
-        let warmth_a = if given.held == Held::ByWarmth { given.amps } else { f64::INFINITY };
+        let warmth_a = if given.held == HeldBy::Warmth { given.amps } else { f64::INFINITY };
         let label_a = self.pack.rated.map_or(f64::INFINITY, in_amps);
         let board_a = self.pack.bms_max.map_or(f64::INFINITY, in_amps);
         gentle(&self.pack).min(self.may_once_up()).min(warmth_a).min(label_a).min(board_a)
@@ -121,7 +121,7 @@ fn reason(picture: &Picture, finding: &Finding) -> Option<Reason> {
     }
     let values: Vec<(&'static str, f64)> =
         VALUES.iter().filter_map(|name| Some((*name, *finding.values.get(*name)?))).collect();
-    let mut reason = Reason::new(verdict, code, finding.message.clone()).with(&values).as_grave_as(finding.severity);
+    let mut reason = Reason::new(verdict, code, finding.message.clone()).with(&values).told_as(finding.severity);
     if let Some(lift) = finding.lifts.first() {
         reason = reason.unless(lift.does.clone());
     }

@@ -162,6 +162,12 @@ fn name(gear: Gear<'_>) -> String {
     }
 }
 
+/// Whether what no dial holds is no more above what was wanted than a stage is broken off at.
+fn hardly_more(check: &CheckDoc) -> bool {
+    let value = |name: &str| check.values.get(name).copied().unwrap_or(f64::INFINITY);
+    check.code == CheckCode::SettingsCurrentNotHeld && value("current_a") <= rates::OVER_TOLD.at * value("set_a")
+}
+
 /// The least that some gear can be set to, A: its knob, and what its display is off.
 fn least_set_a(gear: Gear<'_>, control: Control) -> Option<f64> {
     if control != Control::Dial {
@@ -203,7 +209,9 @@ fn why_not(
             trimmed(((target.ceiling_v - target.from_v * picture.series()).max(0.5) / target.limit_a).ceil(), 0)
         ));
     }
-    if let Some(stop) = checks.iter().find(|c| c.severity == Severity::Stop && of_gear(picture, c.code)) {
+    if let Some(stop) =
+        checks.iter().find(|c| c.severity == Severity::Stop && of_gear(picture, c.code) && !hardly_more(c))
+    {
         // A rescue has no current that could be left open.
         let not_held = stop.code == CheckCode::SettingsCurrentNotHeld;
         return Some(match (stop.values.get("set_a"), stop.values.get("current_a")) {

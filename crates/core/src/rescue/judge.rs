@@ -379,6 +379,9 @@ impl Watch<'_> {
         if several && !read_now {
             return judgement(JudgeState::Waiting, "Enter each cell's voltage: only they show a shorted one.");
         }
+        // Read cell by cell, the mean says nothing more; its charger's own start still does.
+        let own_v = self.picture.pack.profile.precharge_below_v * self.picture.series();
+        let start_v = if several { self.picture.start_v.unwrap_or(own_v).max(own_v) } else { start_v };
         let Some((_, volts)) = self.last(|r| r.terminal_v) else {
             return judgement(JudgeState::Waiting, "Part the supply, wait a minute, enter what the terminals read.");
         };

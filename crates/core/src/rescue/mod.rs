@@ -17,6 +17,7 @@ mod picture;
 mod pointers;
 mod proof;
 mod questions;
+mod reason;
 mod rescue_stages;
 mod triage;
 #[cfg(test)]
@@ -76,7 +77,7 @@ pub fn rescue(doc: &RescueDoc) -> Result<RescueResultDoc, Problems> {
     // Of a pack that is given up nothing else matters.
     let given_up = decision.verdict == Verdict::Retire;
     let telling = decision.reasons.iter().filter(|reason| !given_up || reason.verdict == Verdict::Retire);
-    let reasons: Vec<ReasonDoc> = telling.map(triage::Reason::document).collect();
+    let reasons: Vec<ReasonDoc> = telling.map(reason::Reason::document).collect();
     Ok(RescueResultDoc {
         format: RESCUE_RESULT_FORMAT.to_owned(),
         ask: questions::about_found(doc, &picture, decision.verdict),
@@ -169,7 +170,7 @@ fn unidentified(doc: &RescueDoc) -> RescueResultDoc {
         };
         (Verdict::Inspect, questions::about_pack(doc), vec![unknown])
     } else {
-        (Verdict::Retire, Vec::new(), beyond_help.iter().map(triage::Reason::document).collect())
+        (Verdict::Retire, Vec::new(), beyond_help.iter().map(reason::Reason::document).collect())
     };
     let chemistry = doc.pack.as_ref().and_then(|pack| pack.chemistry).and_then(profile);
     RescueResultDoc {

@@ -204,7 +204,7 @@ fn loaded(load_a: f64, amps: f64) -> rumek_core::formats::ResultDoc {
 fn with_a_load_the_end_is_told_by_what_the_display_shows() {
     let result = loaded(4.6, 5.0);
     let said = |code: &str| result.steps.iter().find(|step| step.code == code).unwrap().message.clone();
-    assert!(said("end").starts_with("At 0.2 A into the pack, 4.8 A with its load, "), "{}", said("end"));
+    assert!(said("end").starts_with("End it at 0.2 A into the pack, 4.8 A with its load, "), "{}", said("end"));
     assert!(said("look").contains("0.4 A into the pack"), "{}", said("look"));
     assert!(result.verdict.unwrap().starts_with("The load off would take "));
 }

@@ -300,6 +300,20 @@ fn a_current_set_in_the_cold_is_judged(#[case] amps: f64, #[case] expected: Opti
 #[case::of_lithium(off_a_battery("lfp", 4), SourceVehicle, None)]
 #[case::opened(json!({"source": {"modified": true}}), SourceMainsInside, Some(Caution))]
 #[case::closed(json!({}), SourceMainsInside, None)]
+// Warm now, and in cold air: below zero long before it is full, or not.
+#[case::cools_down(json!({"ambient_c": -15}), PackCoolsDown, Some(Stop))]
+#[case::cools_down_too_late(json!({"ambient_c": -0.1}), PackCoolsDown, Some(Caution))]
+#[case::air_is_warm_enough(json!({"ambient_c": 0}), PackCoolsDown, None)]
+// A cell that stands above full already.
+#[case::cell_overfull(json!({"pack": {"start": {"soc": null, "cell_voltages_v": [4.1, 4.1, 4.1, 4.1, 4.1, 4.241]}}}), PackCellOverfull, Some(Stop))]
+#[case::cell_hardly_overfull(json!({"pack": {"start": {"soc": null, "cell_voltages_v": [4.1, 4.1, 4.1, 4.1, 4.1, 4.239]}}}), PackCellOverfull, None)]
+// Lead: a block a whole cell behind, and banks whose sum hides a dead cell.
+#[case::block_behind(bank(json!({"block_voltages_v": [12.6, 12.6, 11.39, 12.6], "cells_per_block": 6})), PackDeadCell, Some(Stop))]
+#[case::block_hardly_behind(bank(json!({"block_voltages_v": [12.6, 12.6, 11.41, 12.6], "cells_per_block": 6})), PackDeadCell, None)]
+#[case::bank_at_half(bank(json!({"rest_voltage_v": 49.0})), PackDeadCell, Some(Caution))]
+#[case::bank_of_even_blocks(bank(json!({"block_voltages_v": [12.25, 12.25, 12.25, 12.25], "cells_per_block": 6})), PackDeadCell, None)]
+#[case::bank_read_cell_by_cell(bank(json!({"cell_voltages_v": vec![2.04; 24]})), PackDeadCell, None)]
+#[case::bank_above_what_hides_one(bank(json!({"rest_voltage_v": 50.2})), PackDeadCell, None)]
 // Cells apart at rest.
 #[case::apart(apart(0.099), PackCellSpread, Some(Caution))]
 // What a pack that is above its goal should give.
@@ -312,6 +326,14 @@ fn a_current_set_in_the_cold_is_judged(#[case] amps: f64, #[case] expected: Opti
 fn fires_and_stays_silent(#[case] patch: Value, #[case] code: CheckCode, #[case] expected: Option<Severity>) {
     let result = ask(patch);
     assert_eq!(severity(&result, code), expected, "{:?}", result.checks);
+}
+
+/// Four 12 V blocks of 100 Ah in series, as they were read.
+fn bank(start: Value) -> Value {
+    let mut plan = pack("lead_agm", 100.0, json!({"pack": {"series": 24}, "source": {"max_voltage_v": 80}}));
+    plan["pack"]["start"] = start;
+    plan["pack"]["start"]["soc"] = Value::Null;
+    plan
 }
 
 #[test]

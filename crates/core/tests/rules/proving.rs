@@ -190,6 +190,14 @@ fn what_always_applies_is_told_where_it_does() {
 }
 
 #[test]
+fn a_pack_with_a_reversed_cell_is_not_run_down() {
+    let cells = json!({ "cell_voltages_v": [4.15, 4.15, 4.15, 4.15, 4.15, -0.2] });
+    let result = planned(&with(field(), &[("/pack/start", cells)])).unwrap();
+    assert!(codes(&result).contains(&(TestCheckCode::CellFailed, "stop")), "{:?}", result.checks);
+    assert!(result.phases.is_empty());
+}
+
+#[test]
 fn every_check_of_a_discharge_is_raised_by_a_test() {
     let tests = include_str!("proving.rs");
     let missing: Vec<String> = TestCheckCode::ALL

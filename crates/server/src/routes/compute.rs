@@ -6,13 +6,13 @@ use axum::body::Bytes;
 use axum::extract::{Query, State};
 use axum::routing::{get, post};
 use axum::{Json, Router};
-use rumek_core::formats::KindsDoc;
 use rumek_core::formats::{
     JudgeAskDoc, JudgementDoc, PlanDoc, PreflightAskDoc, PreflightDoc, Problems, Read, RescueDoc, RescueResultDoc,
     ResultDoc, RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
 };
-use rumek_core::kinds as all_kinds;
+use rumek_core::formats::{KindsDoc, LinesDoc};
 use rumek_core::quick_line::QuickLine;
+use rumek_core::{kinds as all_kinds, lines as all_lines};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -37,6 +37,7 @@ pub(crate) fn routes() -> Router<App> {
         .route("/quick-line", post(quick_line))
         .route("/quick-line/of", post(line_of))
         .route("/kinds", get(kinds))
+        .route("/lines", get(lines))
         .route("/version", get(version))
 }
 
@@ -66,6 +67,8 @@ pub(crate) fn describe(api: &mut Description) {
     api.add("/api/quick-line/of", "post", "The quick line that makes a plan", Some(plan), (200, line), &fails);
     let kinds = api.schema::<KindsDoc>();
     api.add("/api/kinds", "get", "Every chemistry and kind of gear Rumek knows", None, (200, kinds), &[]);
+    let lines = api.schema::<LinesDoc>();
+    api.add("/api/lines", "get", "Every line Rumek judges by", None, (200, lines), &[]);
     let version = api.schema::<VersionOfRumek>();
     api.add("/api/version", "get", "Which Rumek this is", None, (200, version), &[]);
 }
@@ -179,4 +182,9 @@ async fn version() -> Json<VersionOfRumek> {
 /// Every chemistry and kind of gear Rumek knows.
 async fn kinds() -> Json<KindsDoc> {
     Json(all_kinds())
+}
+
+/// Every line Rumek judges by.
+async fn lines() -> Json<LinesDoc> {
+    Json(all_lines())
 }

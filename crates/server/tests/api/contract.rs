@@ -160,6 +160,7 @@ async fn what_is_sent_and_given_is_as_it_is_written_down() {
     c.ask("POST", "/api/quick-line", &[], "", Some(&json!({"text": "6S 4000 LiPo, 25 W"}))).await;
     c.ask("POST", "/api/quick-line/of", &[], "", Some(&plan())).await;
     c.ask("GET", "/api/kinds", &[], "", None).await;
+    c.ask("GET", "/api/lines", &[], "", None).await;
     c.ask("GET", "/api/version", &[], "", None).await;
 
     let pack = c

@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import { Link, useLocation } from "react-router";
 import { type Preferences, prefer, usePreferences } from "../../ui/preferences";
 import { TERMS } from "../../ui/terms/terms";
+import { Lines } from "./Lines";
 import { Practices } from "./Practices";
 import "./guide.css";
 
@@ -33,6 +34,7 @@ export default function GuideScreen() {
         <a href="#practices">How hard to charge</a>
         <a href="#trouble">A pack in trouble</a>
         <a href="#worth">What a pack is worth</a>
+        <a href="#lines">Every line Rumek judges by</a>
         <a href="#words">Words</a>
         <a href="#set-once">Set once</a>
       </nav>
@@ -107,6 +109,14 @@ export default function GuideScreen() {
           <em>capacity test</em> once a year: charged full, rested, run down at a steady current to its cut-off, and what came out written down. Its own page plans that
           test, starts the discharge as a run that is followed like a charge, reads one out of a logger’s file, and draws what it holds over the years. Loose cells become even packs on <Link to="/shelf/cells">Cells</Link>.
         </p>
+      </section>
+      <section id="lines" tabIndex={-1}>
+        <h2>Every line Rumek judges by</h2>
+        <p>
+          Each figure stands once, and every room uses the same one. A label or a data sheet overrules what is only usual. A pack maker, a local
+          electrical code or a licensed electrician overrules all of them.
+        </p>
+        <Lines />
       </section>
       <section id="words" tabIndex={-1}>
         <h2>Words</h2>

@@ -196,9 +196,9 @@ function Matched({ result, cells }: { result: MatchResultDoc; cells: readonly Ce
           ))}
         </ul>
       )}
-      {joins.map(({ pack, group, severity, message }) => (
-        <p key={`${pack} ${group}`} className={`test-${severity}`}>
-          <strong>{severity}</strong> {pack}, group {group}. {message}
+      {joins.map(({ pack, group, severity, message, in_series }) => (
+        <p key={`${pack} ${group} ${in_series}`} className={`test-${severity}`}>
+          <strong>{severity}</strong> {pack}, {in_series ? "in series" : `group ${group}`}. {message}
         </p>
       ))}
       {notes.map((note) => (

@@ -10,6 +10,7 @@ export const NEED_WORDS: Record<Schemas["NeedCode"], string> = {
   top_up: "Top up",
   test: "Test it",
   look_at: "Look at it",
+  rescue: "To Rescue",
   retire: "Retire it",
 };
 

@@ -194,7 +194,14 @@ function End({ term, children }: { term: string; children: ReactNode }) {
 
 function Withheld({ result }: { result: ResultDoc }) {
   const stops = result.checks.filter((check) => check.severity === "stop" && !check.accepted).length;
-  if (stops === 0) return <Running result={result} />;
+  if (stops === 0 && result.resolved.load != null) return <Running result={result} />;
+  if (stops === 0) {
+    return (
+      <p className="card-withheld">
+        <strong>Nothing to set.</strong> {told(result.verdict ?? "The pack holds as much as you want already.")}
+      </p>
+    );
+  }
   return (
     <p className="card-withheld">
       <strong>No settings.</strong> {stops === 1 ? "A stop stands" : `${stops} stops stand`} under Checks. Rumek gives settings once{" "}

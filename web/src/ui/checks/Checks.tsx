@@ -46,6 +46,13 @@ export function Checks({ checks, onShow, onAccept, onRescue }: Props) {
                   </button>
                 )}
               </p>
+              {check.severity === "stop" && !check.accepted && (check.lifts ?? []).length > 0 && (
+                <ul className="check-lifts" aria-label="What lifts this stop">
+                  {(check.lifts ?? []).map(({ does }) => (
+                    <li key={does}>{told(does)}</li>
+                  ))}
+                </ul>
+              )}
               {check.rescue && (
                 <button type="button" className="plain-button check-show" onClick={onRescue}>
                   Take it to Rescue →

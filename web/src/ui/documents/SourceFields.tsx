@@ -128,6 +128,7 @@ export function SourceFields({ editor }: { editor: Editor<SourceDoc> }) {
         </>
       )}
       {(dialled || source.kind === "fixed_supply") && <YesNoField editor={editor} at="/remote_sense" label="Senses at the pack" />}
+      {dialled && <YesNoField editor={editor} at="/output_switch" label="Output can be switched off" />}
       {!walled && <QuantityField editor={editor} at="/units" label="Such units" kind="count" />}
       {several && <ChoiceField editor={editor} at="/wiring" label="Joined" options={WIRINGS} />}
       {(several || dialled || source.kind === "fixed_supply") && <YesNoField editor={editor} at="/isolated_outputs" label="Outputs isolated" />}

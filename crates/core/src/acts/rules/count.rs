@@ -1,6 +1,7 @@
 //! Whether what a pack reads fits the cells it is said to have.
 
-use crate::acts::{Act, ActKind, Finding};
+use crate::acts::act::{Act, ActKind};
+use crate::acts::finding::Finding;
 use crate::codes::CheckCode;
 use crate::lines::{deep, readings};
 use crate::units::trimmed;
@@ -50,7 +51,8 @@ pub(super) fn cell_count(act: &Act<'_>) -> Option<Finding> {
         )));
     }
     // A deep pack always reads as one of fewer cells: Rescue asks what it is.
-    let asked = act.kind == ActKind::Charge || profile.traits.in_blocks;
+    // What is charged by the clock is not overcharged by its volts.
+    let asked = act.kind == ActKind::Charge && !profile.traits.timed || profile.traits.in_blocks;
     if asked && cell_v < line_v && cell_v > 0.0 && nearest.is_some() {
         return Some(count(Finding::stop(
             CheckCode::SettingsWrongCellCount,

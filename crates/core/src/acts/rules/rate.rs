@@ -1,6 +1,7 @@
 //! How fast a pack is charged, against its board, its label and its kind.
 
-use crate::acts::{Act, Finding};
+use crate::acts::act::Act;
+use crate::acts::finding::Finding;
 use crate::codes::{CheckCode, PackMark};
 use crate::lines::rates;
 use crate::parts::lead::SLACK;

@@ -1,6 +1,7 @@
 //! What state a pack is in: given up, reversed, with a cell that has failed.
 
-use crate::acts::{Act, Finding};
+use crate::acts::act::Act;
+use crate::acts::finding::Finding;
 use crate::chain::may::{gentle, hides_a_dead_one, one_may_be_dead, recovered_v};
 use crate::codes::{CheckCode, PackMark};
 use crate::lines::{cells, meters, rates};

@@ -1,6 +1,7 @@
 //! Volts that hurt whoever touches them.
 
-use crate::acts::{Act, Finding};
+use crate::acts::act::Act;
+use crate::acts::finding::Finding;
 use crate::codes::CheckCode;
 use crate::lines::volts;
 use crate::units::trimmed;

@@ -1,6 +1,8 @@
 //! Cold, heat and frost.
 
-use crate::acts::{Act, Finding, warmest};
+use crate::acts::act::Act;
+use crate::acts::break_off::warmest;
+use crate::acts::finding::Finding;
 use crate::chain::may::usual;
 use crate::codes::CheckCode;
 use crate::lines::warmth;
@@ -166,7 +168,7 @@ pub(super) fn cools_down(act: &Act<'_>) -> Option<Finding> {
         show_hours(after_s / 3600.0),
         pack.profile.words.too_cold
     );
-    Some(if act.lasts_s > after_s {
+    Some(if warmth::MAY_TAKE.at * act.lasts_s > after_s {
         let message = format!("{message} Charge it where it is warmer than {} °C.", trimmed(min_c, 0));
         Finding::stop(CheckCode::PackCoolsDown, message, &values).lifted_by("Charge it in a warm room.", ROOM, 20.0)
     } else {

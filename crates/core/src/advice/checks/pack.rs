@@ -231,7 +231,8 @@ fn level(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     }
     if lithium && !pack.balanced && s.charge.reason != EndReason::GoalBelowStart {
         let known = !s.found.positions_v.is_empty();
-        let full_v = chosen.dial_v / f64::from(pack.series);
+        // A mean of less than full lets one of them stand at the family's own limit all the same.
+        let full_v = pack.profile.full_v;
         findings.push(Finding::caution(
             CheckCode::PackNoBalancing,
             if known {

@@ -4,14 +4,17 @@ use super::situation::Situation;
 use crate::acts::{BreakOff, Finding};
 use crate::advice::resistor::sparing_turns;
 use crate::chain::feed::Control;
-use crate::chain::settings::Chosen;
+use crate::chain::reckoning::end_voltages;
+use crate::chain::settings::{Chosen, full_voltage};
 use crate::codes::CheckCode;
-use crate::formats::EndReason;
-use crate::lines::{ends, rates};
+use crate::formats::{EndReason, Practice};
+use crate::lines::{cells, ends, rates};
 use crate::parts::charger::Charger;
+use crate::parts::identify::Identified;
 use crate::parts::lead::SLACK;
+use crate::parts::plan::Plan;
 use crate::parts::source::Source;
-use crate::physics::charge::Moment;
+use crate::physics::charge::{Charge, Moment};
 use crate::units::{show_hours, trimmed};
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
@@ -59,12 +62,20 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         findings.push(Finding::stop(
             CheckCode::SettingsVoltageTooHigh,
             format!(
-                "At {} V the highest cell would reach {} V, past its {} V, because nothing levels the cells. Leave the voltage open and Rumek lowers it.",
-                trimmed(chosen.dial_v, 2), trimmed(cell_v, 3), trimmed(ceiling_v, 3)
+                "At {} V the highest cell would reach {} V, past its {} V, because nothing levels the cells. {}",
+                trimmed(chosen.dial_v, 2),
+                trimmed(cell_v, 3),
+                trimmed(ceiling_v, 3),
+                if chosen.built.voltage_at.is_some() {
+                    "Leave the voltage open: Rumek lowers it."
+                } else {
+                    "This supply cannot be set lower. Level the cells first, or use one that can."
+                }
             ),
             &[("voltage_v", chosen.dial_v), ("cell_v", cell_v), ("ceiling_v", ceiling_v)],
         ));
     }
+    above_full(s, chosen, findings);
     unturned(s, chosen, findings);
     not_held(s, chosen, findings);
     by_hand(s, chosen, asked_v < reach_v, findings);
@@ -99,6 +110,26 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         ),
         &[],
     ));
+}
+
+/// A voltage that somebody sets above full, and below what is refused.
+fn above_full(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
+    let pack = &s.plan.pack;
+    let Some(set_v) = s.plan.settings.voltage_v.filter(|_| pack.profile.traits.burns) else { return };
+    let series = f64::from(pack.series);
+    let full_v = full_voltage(pack, Practice::Standard);
+    let over_v = (set_v - full_v) / series;
+    if over_v > cells::OVER_FULL_V.at && set_v <= chosen.ceiling_v + 1e-3 {
+        findings.push(Finding::caution(
+            CheckCode::SettingsVoltageTooHigh,
+            format!(
+                "Your setting is {} mV a cell above full, {} V: that ages the cells and gains next to nothing.",
+                trimmed(1e3 * over_v, 0),
+                trimmed(full_v, 2)
+            ),
+            &[("voltage_v", set_v), ("full_v", full_v)],
+        ));
+    }
 }
 
 /// A current was asked for, and more flows because nothing here is set to it.
@@ -260,12 +291,24 @@ fn display(chosen: &Chosen, findings: &mut Vec<Finding>) {
 
 /// The highest cell's voltage at the end and its ceiling, where it would pass it.
 fn highest_cell_problem(s: &Situation<'_>) -> Option<(f64, f64)> {
-    let chosen = s.chosen?;
-    let pack = &s.plan.pack;
-    if pack.balanced || s.found.offsets.is_empty() {
+    let ends_v = highest_cell_v(s.plan, s.found, s.charge)?;
+    let ceiling_v = s.chosen?.ceiling_v / f64::from(s.plan.pack.series);
+    let near_v = if s.plan.settings.voltage_v.is_some() { 1e-3 } else { cells::NEAR_CEILING_V.at };
+    (ends_v > ceiling_v + near_v).then_some((ends_v, ceiling_v))
+}
+
+/// Where the highest of cells that nothing levels ends, V; `None` where they are level, or something levels them.
+fn highest_cell_v(plan: &Plan, found: &Identified, charge: &Charge) -> Option<f64> {
+    let level = plan.pack.balanced || found.offsets.is_empty();
+    (!level).then(|| end_voltages(&plan.pack, found, charge).into_iter().fold(0.0, f64::max))
+}
+
+/// By how much the highest cell would pass its ceiling at a voltage that is Rumek's to choose, V; `None` where it
+/// does not, or the voltage is somebody else's.
+pub(crate) fn passes_full_by(plan: &Plan, found: &Identified, chosen: &Chosen, charge: &Charge) -> Option<f64> {
+    if plan.settings.voltage_v.is_some() || chosen.built.voltage_at.is_none() {
         return None;
     }
-    let ceiling_v = chosen.ceiling_v / f64::from(pack.series);
-    let highest_v = crate::chain::reckoning::end_voltages(pack, s.found, s.charge).into_iter().fold(0.0, f64::max);
-    (highest_v > ceiling_v + 1e-3).then_some((highest_v, ceiling_v))
+    let over_v = highest_cell_v(plan, found, charge)? - chosen.ceiling_v / f64::from(plan.pack.series);
+    (over_v > cells::NEAR_CEILING_V.at).then_some(over_v)
 }

@@ -13,7 +13,7 @@ const USUAL_LENGTH_M: f64 = 1.0;
 /// What the pack must read before anything else.
 pub(super) fn measure(steps: &mut Steps, task: &Task<'_>) {
     let (pack, found) = (&task.plan.pack, task.found);
-    let cells = if pack.series > 1 && pack.profile.traits.balance_lead { " and each cell" } else { "" };
+    let cells = if pack.series > 1 && pack.profile.traits.balance_lead { " and each cell" } else { " at rest" };
     let expected = if found.measured {
         format!("{} V as noted", trimmed(found.rest_v, 2))
     } else {
@@ -23,7 +23,7 @@ pub(super) fn measure(steps: &mut Steps, task: &Task<'_>) {
         Before,
         "measure_pack",
         Place::Pack,
-        format!("Measure the pack at rest: its terminals{cells}. Expect {expected}."),
+        format!("Measure the pack{cells}. Expect {expected}."),
         &[("voltage_v", found.rest_v)],
     );
 }
@@ -101,12 +101,12 @@ fn by_output_switch(task: &Task<'_>) -> String {
         "Connect plus, then minus."
     };
     let amps = if task.source.dials_current() {
-        format!(": the supply holds {} A at most", trimmed(task.chosen.current_a(), 2))
+        format!(": it holds {} A", trimmed(task.chosen.current_a(), 2))
     } else {
         String::new()
     };
     format!(
-        "Output off. {order} Output on{amps}. Do not turn its voltage from then on: while it limits the current its display shows the pack, not what is set."
+        "Output off. {order} Output on{amps}. From then on leave its voltage knob alone: the display shows the pack."
     )
 }
 

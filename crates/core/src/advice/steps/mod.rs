@@ -2,6 +2,7 @@
 
 mod connect;
 mod emergency;
+mod ending;
 mod prepare;
 mod task;
 
@@ -13,7 +14,7 @@ pub(crate) use task::Task;
 use crate::acts::BreakOff;
 use crate::advice::checks::{charges_nothing, nothing_flows};
 use crate::codes::LimitCode;
-use crate::formats::{Balancer, CheckDoc, EndReason, Place, Severity, StepDoc, StepWhen};
+use crate::formats::{Balancer, CheckDoc, Place, Severity, StepDoc, StepWhen};
 use crate::lines::volts::ARC_V;
 use crate::parts::plan::Plan;
 use crate::physics::charge::Charge;
@@ -141,37 +142,10 @@ fn during(steps: &mut Steps, task: &Task<'_>) {
             &[("at_s", then.t_s), ("voltage_v", then.pack_v), ("current_a", then.current_a), ("charge_ah", in_ah)],
         );
     }
-    end(steps, task);
+    ending::end(steps, task);
     let several = plan.pack.series > 1;
     let break_off = BreakOff::of(&plan.pack, plan.around_c);
     steps.add(During, "abort", Place::Pack, break_off.sentence(several), &break_off.values(several));
-}
-
-/// What is done when it is over, where nothing ends it by itself.
-fn end(steps: &mut Steps, task: &Task<'_>) {
-    let Task { plan, chosen, charge, .. } = task;
-    let ends_itself = plan.charger.as_ref().is_some_and(crate::parts::charger::Charger::terminates);
-    let Some(total_s) = charge.total_s.filter(|_| !ends_itself && plan.cut_off.is_none()) else { return };
-    let load_a = charge.moments.last().map_or(0.0, |m| plan.load.current_a(m.pack_v));
-    let when = match (chosen.stops.stop_v, chosen.stop_a.filter(|_| !chosen.stops.ends_at_goal)) {
-        (Some(stop_v), _) if charge.reason == EndReason::StopVoltage => format!("At {} V", trimmed(stop_v, 2)),
-        // A display shows pack and load together.
-        (_, Some(stop_a)) if load_a > 0.0 => {
-            format!("At {} A into the pack, {} A with its load", trimmed(stop_a, 2), trimmed(stop_a + load_a, 2))
-        }
-        (_, Some(stop_a)) => format!("At {} A", trimmed(stop_a, 2)),
-        _ => return,
-    };
-    let latest = task.latest_s.filter(|latest_s| *latest_s > total_s).map_or(String::new(), |latest_s| {
-        format!(" If it has not come there after {}, end it all the same: it may never.", show_hours(latest_s / 3600.0))
-    });
-    steps.add(
-        StepWhen::During,
-        "end",
-        chosen.places().dial,
-        format!("{when}, about {} on: output off, unplug.{latest}", show_hours(total_s / 3600.0)),
-        &[("at_s", total_s)],
-    );
 }
 
 fn after(steps: &mut Steps, task: &Task<'_>) {
@@ -191,7 +165,8 @@ fn after(steps: &mut Steps, task: &Task<'_>) {
         _ => {
             // Above that an arc burns on between contacts that part.
             let arc = if task.chosen.dial_v > ARC_V.at { ": never part what carries current above 30 V" } else { "" };
-            format!("Output off or current to zero, disconnect the pack at once, then the mains{arc}.")
+            let off = if task.source.output_switch { "Output off" } else { "Output off or current to zero" };
+            format!("{off}, disconnect the pack at once, then the mains{arc}.")
         }
     };
     steps.add(After, "disconnect", Place::Pack, order, &[]);

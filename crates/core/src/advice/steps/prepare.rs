@@ -6,7 +6,7 @@ use crate::formats::{ChargerKind, Place, SourceKind, StepWhen::Before, Wiring};
 use crate::lines::leads;
 use crate::parts::charger::{Charger, Works};
 use crate::parts::source::Source;
-use crate::units::{in_volts, trimmed};
+use crate::units::{in_volts, show_hours, trimmed};
 
 pub(super) fn prepare(steps: &mut Steps, task: &Task<'_>) {
     units(steps, task);
@@ -67,15 +67,10 @@ fn tolerance_v(task: &Task<'_>) -> f64 {
     (0.005 * f64::from(task.plan.pack.series)).max(0.01)
 }
 
-/// How near it is set, and with what: a hand meter is good to half a per cent, which is more.
-fn by_meter(volts: f64) -> String {
-    const GOOD: f64 = 0.001;
+/// What a simple hand meter, good to half a per cent, is to show at most.
+fn by_simple_meter(volts: f64) -> String {
     const HAND: f64 = 0.005;
-    format!(
-        "by a meter good to {} %. Simple meter: {} V",
-        trimmed(GOOD * 100.0, 1),
-        trimmed(volts - (HAND * volts).max(0.01), 2)
-    )
+    format!("Simple meter: {} V", trimmed(volts - (HAND * volts).max(0.01), 2))
 }
 
 /// What the display shows, where it is known to be off.
@@ -125,15 +120,11 @@ fn bare(steps: &mut Steps, task: &Task<'_>) {
             Place::Source,
             match source.each_of(chosen.dial_v, chosen.current_a()) {
                 Some((unit_v, _)) if unit_v < chosen.dial_v - 0.005 => format!(
-                    "Nothing connected: each unit to {} V, so that {set} V stand at the clips, {}.",
+                    "Set each unit to {} V: together {set} V, measured at the clips. {}.",
                     trimmed(unit_v, 2),
-                    by_meter(chosen.dial_v)
+                    by_simple_meter(chosen.dial_v)
                 ),
-                _ => format!(
-                    "Nothing connected: set {set} V, measured at the clips {}.{}",
-                    by_meter(chosen.dial_v),
-                    shows(task)
-                ),
+                _ => format!("Set {set} V, measured at the clips. {}.{}", by_simple_meter(chosen.dial_v), shows(task)),
             },
             &[("voltage_v", chosen.dial_v), ("tolerance_v", tolerance_v(task))],
         );
@@ -224,14 +215,27 @@ fn charger(steps: &mut Steps, task: &Task<'_>) {
 
 fn by_menu(steps: &mut Steps, task: &Task<'_>) {
     let (pack, chosen) = (&task.plan.pack, task.chosen);
-    let message = format!(
-        "Charger: {}, {} cells, {} A, ends at {} V ({} V a cell).",
-        pack.profile.name,
-        pack.series,
-        trimmed(chosen.shown_a, 2),
-        trimmed(chosen.dial_v, 2),
-        trimmed(chosen.dial_v / f64::from(pack.series), 3)
-    );
+    let profile = &pack.profile;
+    let amps = trimmed(chosen.shown_a, 2);
+    // Nickel ends by falling volts or by the clock, never at a voltage.
+    let message = if profile.traits.timed {
+        let limit = chosen.stops.limit_s.map_or(String::new(), |s| format!(", at most {}", show_hours(s / 3600.0)));
+        format!(
+            "Charger: {}, {} cells, {amps} A, −ΔV {} mV a cell{limit} or {} Ah.",
+            profile.name,
+            pack.series,
+            trimmed(1e3 * profile.falls_by_v, 0),
+            trimmed(task.charge.charge_as / 3600.0, 2)
+        )
+    } else {
+        format!(
+            "Charger: {}, {} cells, {amps} A, ends at {} V ({} V a cell).",
+            profile.name,
+            pack.series,
+            trimmed(chosen.dial_v, 2),
+            trimmed(chosen.dial_v / f64::from(pack.series), 3)
+        )
+    };
     let values = [("current_a", chosen.current_a()), ("voltage_v", chosen.dial_v)];
     steps.add(Before, "set_charger", Place::Charger, message, &values);
 }
@@ -250,9 +254,9 @@ fn converter(steps: &mut Steps, task: &Task<'_>, charger: &Charger) {
         None => (String::new(), shows(task)),
     };
     let message = format!(
-        "Supply on, nothing on the module's output: set {} V at its terminals{then}, {}.{shown}",
+        "Supply on, nothing on the module's output: set {} V at its terminals{then}. {}.{shown}",
         trimmed(volts, 2),
-        by_meter(volts)
+        by_simple_meter(volts)
     );
     let values = [("voltage_v", volts), ("tolerance_v", tolerance_v(task))];
     steps.add(Before, "set_voltage", Place::Charger, message, &values);

@@ -3,7 +3,7 @@
 use super::faults::{Drift, Leak};
 use super::known::Known;
 use super::level::Level;
-use super::read::{cell_apart, unsound};
+use super::read::{cell_apart, need, unsound};
 use crate::codes::{NeedCode, NeedWhy};
 use crate::formats::moment::written;
 use crate::formats::{NeedDoc, PackMark};
@@ -34,10 +34,6 @@ pub(super) struct State<'a> {
     pub(super) next_use_s: Option<f64>,
     /// Its last rest reading.
     pub(super) read: Option<&'a Known>,
-}
-
-pub(super) fn need(code: NeedCode, why: NeedWhy, by_s: Option<f64>, message: String) -> NeedDoc {
-    NeedDoc { code, why, by: by_s.map(written), message }
 }
 
 impl State<'_> {

@@ -2,14 +2,19 @@
 //! a cell apart. The lines are those of a plan and of Rescue.
 
 use super::known::Known;
-use super::need::need;
 use crate::chain::may::deep;
 use crate::codes::{NeedCode, NeedWhy};
 use crate::formats::NeedDoc;
+use crate::formats::moment::written;
 use crate::lines::{cells, deep as lines, meters};
 use crate::parts::identify::{bounds, identify};
 use crate::parts::pack::{Pack, Rest, Start};
 use crate::units::{trimmed, volts};
+
+/// One need in words.
+pub(super) fn need(code: NeedCode, why: NeedWhy, by_s: Option<f64>, message: String) -> NeedDoc {
+    NeedDoc { code, why, by: by_s.map(written), message }
+}
 
 /// Why it is not to be charged as usual, gravest first; `None` where it may be.
 pub(super) fn unsound(pack: &Pack, read: &Known) -> Option<NeedDoc> {
