@@ -13,6 +13,8 @@ say "Web: nothing exported that nobody asks for"
 (cd web && npm run --silent unused)
 say "Layers: no arrow up, no circle of files"
 node scripts/floors.mjs
+say "Lines of judgement: each once, used where it says"
+node scripts/lines.mjs
 say "Generated files are current"
 scripts/client.sh check
 say "Licences, bans, sources"

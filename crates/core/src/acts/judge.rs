@@ -3,6 +3,7 @@
 use super::acceptance;
 use super::act::Act;
 use super::finding::Finding;
+use super::lifts::usual;
 use super::rules::EVERY_ACT;
 use crate::codes::Severity;
 use crate::formats::{AcceptedDoc, CheckDoc};
@@ -67,7 +68,10 @@ pub(crate) fn told(mut findings: Vec<Finding>, acceptances: &[AcceptedDoc]) -> V
             values: finding.values,
             acceptable,
             accepted,
-            lifts: finding.lifts,
+            lifts: match finding.severity {
+                Severity::Stop if finding.lifts.is_empty() => usual(finding.code),
+                _ => finding.lifts,
+            },
         }
     };
     findings.into_iter().map(told).collect()

@@ -10,6 +10,7 @@ mod break_off;
 mod end;
 mod finding;
 mod judge;
+mod lifts;
 pub(crate) mod rules;
 
 pub(crate) use act::{Act, ActKind};

@@ -6,7 +6,7 @@ lines! { "ends" {
     /// Up to this nickel bears being forgotten on charge.
     FORGIVING_C "forgiving_c": f64 = 0.12, CRate, Above, DataSheets, [Plan];
     /// From this on a full nickel cell shows it by falling volts.
-    FALLS_FROM_C "falls_from_c": f64 = 0.5, CRate, Above, DataSheets, [Plan, Run];
+    FALLS_FROM_C "falls_from_c": f64 = 0.5, CRate, Above, DataSheets, [Plan];
     /// A charge of more hours than this is one that nobody stays with.
     DAYS_H "days_h": f64 = 36.0, Hour, Above, Choice, [Plan];
     /// What shows no life within this has none: a living lithium cell rises within it at a twentieth of its capacity.

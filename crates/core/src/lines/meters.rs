@@ -4,7 +4,7 @@ use super::line::lines;
 
 lines! { "meters" {
     /// A hand meter on one cell.
-    CELL_V "cell_v": f64 = 0.02, VoltACell, Above, Meters, [Rescue];
+    CELL_V "cell_v": f64 = 0.02, VoltACell, Above, Meters, [Plan, Rescue, Match, Shelf];
     /// One meter read twice, at the terminals.
     AGAIN_V "again_v": f64 = 0.01, Volt, Above, Meters, [Rescue];
     /// One meter read twice, at a cell.

@@ -9,7 +9,7 @@ pub(crate) mod ends;
 pub(crate) mod gear;
 pub(crate) mod leads;
 pub(crate) mod leaks;
-mod line;
+pub(crate) mod line;
 mod list;
 pub(crate) mod meters;
 pub(crate) mod outward;

@@ -22,7 +22,7 @@ lines! { "outward" {
     /// From so many watts on a surface burns skin.
     HOT_W "hot_w": f64 = 5.0, Watt, Above, Practice, [Test];
     /// A lamp bears so many times its rated volts: one of 12 V stands in a vehicle at 14.4 V.
-    LAMP_OVER "lamp_over": f64 = 1.2, Share, Above, Practice, [Test];
+    OUT_LAMP_OVER "out_lamp_over": f64 = 1.2, Share, Above, Practice, [Test];
     /// A discharge of more hours than this is told to be long.
     LONG_H "long_h": f64 = 24.0, Hour, Above, Choice, [Test];
 }}

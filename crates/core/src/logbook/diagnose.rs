@@ -4,6 +4,7 @@ use super::course::Look;
 use super::currents::{displays_differ, over_current};
 use super::scene::{Drop, Scene, saying, slack_v};
 use crate::formats::{MeterAt, SayingCode, SayingDoc, Severity};
+use crate::lines::{warmth, wear};
 use crate::units::{in_amp_hours, in_amps, in_celsius, trimmed};
 
 /// A lead takes this much more than its copper explains before it is told, Ω: ten good plugs have as much.
@@ -14,16 +15,12 @@ const STRAY_V: f64 = 0.1;
 pub(super) const AHEAD_V: f64 = 0.03;
 /// A cell this far below the mean is behind, V.
 pub(super) const BEHIND_V: f64 = 0.3;
-/// Warmer than at the start by this is told, K: twice to three times what a charge at 1C usually warms.
-pub(super) const WARMING_K: f64 = 10.0;
 /// Faster than this as well, K/min; nickel charged at half its capacity is full at half of it.
 const WARMING_K_MIN: f64 = 1.0;
 /// From this rate on, C, nickel tells its end by falling volts.
 const TELLS_C: f64 = 0.45;
 /// Between these two rates, C, its warmth rises half as fast at the end.
 const FULL_WARMTH_C: f64 = 0.75;
-/// A pack whose resistance is this many times what was believed is told.
-pub(super) const HIGH_RESISTANCE: f64 = 1.5;
 
 /// What a hand meter leaves open at one cell, V: the card's stop is this one's.
 const CELL_SLACK_V: f64 = 0.015;
@@ -183,7 +180,7 @@ fn warming(scene: &Scene<'_>) -> Option<SayingDoc> {
         / in_amp_hours(scene.plan.pack.nameplate);
     let least = if nickel && c_rate < FULL_WARMTH_C { 0.5 * WARMING_K_MIN } else { WARMING_K_MIN };
     let fast = rate >= least && last_c - begun_c >= 3.0;
-    if fast || (!nickel && last_c - begun_c >= WARMING_K) {
+    if fast || (!nickel && last_c - begun_c >= warmth::WARMER_K.at) {
         let message = if nickel {
             format!("It warms by {} °C a minute: nickel that does so is full. End the charge now.", trimmed(rate, 1))
         } else {
@@ -344,7 +341,7 @@ fn lead_drop(scene: &Scene<'_>) -> Option<SayingDoc> {
 /// What the pack drops against what was believed of it, by the last look that has volts and amps.
 fn high_resistance(scene: &Scene<'_>) -> Option<SayingDoc> {
     let Drop { factor, deviation } = scene.drop?;
-    if factor - 2.0 * deviation < HIGH_RESISTANCE {
+    if factor - 2.0 * deviation < wear::GROWN.at {
         return None;
     }
     let message = format!(

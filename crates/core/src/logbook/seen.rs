@@ -1,11 +1,12 @@
 //! What a log shows of its pack, whatever fed it: the worst of each quantity over all of its readings.
 
 use super::course::Look;
-use super::diagnose::{AHEAD_V, BEHIND_V, HIGH_RESISTANCE, WARMING_K};
+use super::diagnose::{AHEAD_V, BEHIND_V};
 use super::refit::Fitted;
 use super::scene::{saying, slack_v};
 use super::tops::Tops;
 use crate::formats::{RunWay, SayingCode, SayingDoc, Severity};
+use crate::lines::{warmth, wear};
 use crate::parts::plan::Plan;
 use crate::units::{in_amp_hours, in_celsius, show_hours, trimmed};
 
@@ -99,7 +100,7 @@ fn warmed(log: &Log<'_>) -> Option<SayingDoc> {
     let begun_c = log.tops.first_c?;
     let (too_hot, by_k) = (c >= most_c, c - begun_c);
     // Nickel warms as it fills.
-    let warmed = by_k >= WARMING_K && !profile.traits.timed;
+    let warmed = by_k >= warmth::WARMER_K.at && !profile.traits.timed;
     (too_hot || warmed).then(|| {
         let (at, c_words) = (at(t_s), trimmed(c, 0));
         let (severity, message) = if too_hot {
@@ -159,7 +160,7 @@ fn over_capacity(log: &Log<'_>) -> Option<SayingDoc> {
 fn high_resistance(log: &Log<'_>) -> Option<SayingDoc> {
     // The fit has it as a logarithm.
     let (logarithm, deviation) = (log.fitted.values[1], log.fitted.deviations[1]);
-    ((logarithm - 2.0 * deviation).exp() >= HIGH_RESISTANCE).then(|| {
+    ((logarithm - 2.0 * deviation).exp() >= wear::GROWN.at).then(|| {
         let factor = logarithm.exp();
         let message = format!(
             "Its resistance is about {} times what was believed: an aged or a cold pack. It fills slowly, and gives less.",

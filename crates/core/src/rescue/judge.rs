@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::found::{Cells, Picture};
 use super::proof::share;
-use super::rescue_stages::{break_off, may_lose_v};
+use super::rescue_stages::{break_off, leaks_by_v, may_lose_v};
 use crate::chain::may::recovered_v;
 use crate::formats::{
     AbortCode, CorridorPoint, JudgeState, JudgementDoc, RescueReadingDoc, RescueStageDoc, RescueStageKind,
@@ -503,7 +503,7 @@ impl Watch<'_> {
         // Looked at late, it may have lost as much more.
         let hours = (last_s - first_s).max(in_s) / HOUR_S;
         let allowed_v = may_lose_v(self.picture, hours);
-        let cell_may_v = self.picture.pack.profile.leaks_by_v(hours).unwrap_or(f64::INFINITY);
+        let cell_may_v = leaks_by_v(self.picture, hours).unwrap_or(f64::INFINITY);
         let lost_v = first_v - last_v;
         let lost_by_cell = self.lost_by_a_cell();
         let leaks = lost_by_cell.filter(|lost| *lost > cell_may_v + meters::AGAIN_CELL_V.at);

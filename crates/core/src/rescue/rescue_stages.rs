@@ -11,7 +11,7 @@ use crate::formats::{
     AbortCode, AbortDoc, CorridorPoint, Practice, Problems, ReasonCode, RescueDoc, RescueStageDoc, RescueStageKind,
     UntilDoc, Verdict,
 };
-use crate::lines::{deep, ends, rates, wear};
+use crate::lines::{deep, ends, leaks, rates, wear};
 use crate::physics::cell::{Gently, Resting};
 use crate::physics::charge::Charge;
 use crate::units::{in_amp_hours, in_ohms, show_hours, significant, trimmed};
@@ -434,10 +434,15 @@ fn dead_at_rest(picture: &Picture) -> Option<AbortDoc> {
     })
 }
 
+/// What a cell that is shorted inside loses at least in some hours, V; `None` where nobody knows.
+pub(super) fn leaks_by_v(picture: &Picture, hours: f64) -> Option<f64> {
+    leaks::SHORTED_A_DAY_V.of(&picture.pack.profile).map(|a_day_v| a_day_v * hours / 24.0)
+}
+
 /// What it may lose at its terminals in some hours, each of its cells as much as one that is not yet shorted, V: the
 /// terminals do not tell which it was.
 pub(super) fn may_lose_v(picture: &Picture, hours: f64) -> f64 {
-    picture.pack.profile.leaks_by_v(hours).map_or(f64::INFINITY, |v| v * picture.series())
+    leaks_by_v(picture, hours).map_or(f64::INFINITY, |v| v * picture.series())
 }
 
 fn rest(picture: &Picture) -> RescueStageDoc {

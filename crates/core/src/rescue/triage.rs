@@ -409,7 +409,8 @@ fn lithium(picture: &Picture, cell_v: f64, measured: bool, floors: Floors, reaso
             format!("{reads}, and it has been brought back once before: {}.", low.again),
         ));
     }
-    if cell_v >= floors.cautious_v {
+    let above = |line: Option<f64>| line.is_none_or(|v| cell_v >= v);
+    if above(deep::CAUTIOUS_V.of(&picture.pack.profile)) {
         reasons.push(line(
             Verdict::Precharge,
             ReasonCode::BelowLine,
@@ -423,7 +424,7 @@ fn lithium(picture: &Picture, cell_v: f64, measured: bool, floors: Floors, reaso
         }
         return;
     }
-    if cell_v < floors.experienced_v {
+    if !above(deep::EXPERIENCED_V.of(&picture.pack.profile)) {
         reasons.push(line(
             Verdict::Retire,
             ReasonCode::BelowBothFloors,

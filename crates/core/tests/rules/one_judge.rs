@@ -47,8 +47,8 @@ impl Pack {
         pack
     }
 
-    /// What a plan says of it on a bench supply that could give anything.
-    fn plan(&self) -> ResultDoc {
+    /// A plan of it on a bench supply that could give anything.
+    fn plan_value(&self) -> Value {
         let mut pack = self.document();
         pack["temperature_c"] = json!(self.temperature_c);
         pack["start"] = if self.read && self.series > 1 {
@@ -56,9 +56,12 @@ impl Pack {
         } else {
             json!({"rest_voltage_v": self.sum_v().max(0.0)})
         };
-        let plan = json!({"format": "rumek.plan/1", "pack": pack, "ambient_c": self.ambient_c,
-            "source": {"kind": "bench_supply", "max_voltage_v": 1000, "max_current_a": 10_000}});
-        answer(&from_value::<PlanDoc>(&plan).unwrap()).unwrap()
+        json!({"format": "rumek.plan/1", "pack": pack, "ambient_c": self.ambient_c,
+            "source": {"kind": "bench_supply", "max_voltage_v": 1000, "max_current_a": 10_000}})
+    }
+
+    fn plan(&self) -> ResultDoc {
+        answer(&from_value::<PlanDoc>(&self.plan_value()).unwrap()).unwrap()
     }
 
     fn rescue(&self, patch: Value) -> RescueResultDoc {
@@ -282,6 +285,49 @@ proptest! {
         let kindly = matches!(told.need.code.code(), "nothing" | "storage" | "top_up" | "test");
         if let Some(stop) = stop {
             prop_assert!(!kindly, "{:?} where a plan says {}", told.need, stop.message);
+        }
+    }
+}
+
+proptest! {
+    #![proptest_config(crate::kept(10_000, file!()))]
+
+    #[test]
+    fn every_stop_says_what_lifts_it_and_is_lifted_by_it(pack in packs(), amps in prop::option::weighted(0.4, 0.1f64..40.0)) {
+        let mut plan = pack.plan_value();
+        if let Some(amps) = amps {
+            plan["settings"] = json!({"current_a": amps});
+        }
+        let asked = |plan: &Value| answer(&from_value::<PlanDoc>(plan).unwrap()).unwrap();
+        let result = asked(&plan);
+        for stop in result.checks.iter().filter(|check| check.severity == Severity::Stop) {
+            prop_assert!(!stop.lifts.is_empty(), "{}: {}", stop.code.code(), stop.message);
+            for lift in &stop.lifts {
+                let (Some(pointer), Some(value)) = (&lift.pointer, lift.value) else { continue };
+                let mut done = plan.clone();
+                let (holder, field) = pointer.rsplit_once('/').unwrap();
+                let holder = if holder.is_empty() { &mut done } else { done.pointer_mut(holder).unwrap() };
+                holder[field] = if field == "series" { json!(value as u32) } else { json!(value) };
+                // Cells that were read one by one are as many as there are.
+                if pointer == "/pack/series" {
+                    done["pack"]["start"] = json!({"rest_voltage_v": pack.sum_v()});
+                }
+                let after = asked(&done);
+                let still = after.checks.iter().find(|check| check.severity == Severity::Stop && check.code == stop.code);
+                prop_assert!(still.is_none(), "{}: {} does not lift {}, then {}", stop.code.code(), lift.does, stop.message, still.unwrap().message);
+            }
+        }
+    }
+
+    #[test]
+    fn each_charge_has_exactly_one_end_and_one_break_off(pack in packs()) {
+        let result = pack.plan();
+        if result.settings.is_some() {
+            let count = |code: &str| result.steps.iter().filter(|step| step.code == code).count();
+            prop_assert_eq!((count("end"), count("abort")), (1, 1), "{:?}", result.steps);
+            // Nothing is broken off at a warmth it begins with.
+            let abort = result.steps.iter().find(|step| step.code == "abort").unwrap();
+            prop_assert!(abort.values["temperature_c"] > pack.temperature_c, "{}", abort.message);
         }
     }
 }

@@ -44,9 +44,9 @@ pub(super) fn too_hot(act: &Act<'_>) -> Option<Finding> {
     if !act.kind.charges() || t <= max_c {
         return None;
     }
-    let finding = if profile.warmth.hot_stops { Finding::stop } else { Finding::caution };
+    // A charge that begins past what breaks it off is none.
     Some(
-        finding(
+        Finding::stop(
             CheckCode::PackTooHot,
             format!(
                 "{} °C is above {} °C for charging {}: {}. Take it off any charger, let it cool, and find out what warmed it.",
@@ -117,7 +117,7 @@ pub(super) fn cold_rate(act: &Act<'_>) -> Option<Finding> {
 pub(super) fn hot_start(act: &Act<'_>) -> Option<Finding> {
     let pack = act.subject.pack;
     let t = in_celsius(pack.temperature);
-    let (hot_c, max_c) = (warmth::HOT_FROM_C.of(&pack.profile)?, warmth::CHARGE_MAX_C.of(&pack.profile)?);
+    let max_c = warmth::CHARGE_MAX_C.of(&pack.profile)?;
     if !act.kind.charges() || t > max_c {
         return None;
     }
@@ -132,6 +132,7 @@ pub(super) fn hot_start(act: &Act<'_>) -> Option<Finding> {
         let lift = "Let it cool to 30 °C in the shade, then measure it again.";
         return Some(Finding::stop(code, message, &values).lifted_by(lift, WARMTH, 30.0));
     }
+    let hot_c = warmth::HOT_FROM_C.of(&pack.profile)?;
     if t >= hot_c {
         let message = format!(
             "It starts at {} °C and has to stop at {} °C; charging warms it by some degrees, so it will hardly finish. Let it cool to 30 °C: packs warm from use are the usual case.",

@@ -6,13 +6,12 @@ use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
 use crate::codes::{CheckCode, CutOffStarts};
 use crate::formats::{EndReason, Overload, SourceKind, Topology};
+use crate::lines::gear;
 use crate::parts::charger::{Charger, Works};
 use crate::parts::lead::SLACK;
 use crate::parts::source::Source;
 use crate::units::{in_amps, trimmed, volts};
 
-/// A lamp bears this many times its volts for long.
-const LAMP_OVER: f64 = 1.1;
 /// What the diode of a boost that does not switch still drops, V.
 const BOOST_DIODE_V: f64 = 0.3;
 
@@ -240,7 +239,7 @@ fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Ve
         Works::Lamp(lamps) => {
             let stands_v = chosen.built.feed.supply.open_v;
             let across_v = lamps.drop_v(most_a);
-            if across_v > lamps.rated_v * LAMP_OVER {
+            if across_v > lamps.rated_v * gear::LAMP_OVER.at {
                 findings.push(Finding::stop(
                     CheckCode::ChargerLimiterHeat,
                     format!(
@@ -250,7 +249,7 @@ fn heat(s: &Situation<'_>, charger: &Charger, chosen: &Chosen, findings: &mut Ve
                     ),
                     &[("lamp_v", lamps.rated_v), ("across_v", across_v)],
                 ));
-            } else if stands_v > lamps.rated_v * LAMP_OVER {
+            } else if stands_v > lamps.rated_v * gear::LAMP_OVER.at {
                 findings.push(Finding::caution(
                     CheckCode::ChargerLimiterHeat,
                     format!(

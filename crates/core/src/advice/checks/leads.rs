@@ -7,20 +7,12 @@ use crate::chain::settings::Chosen;
 use crate::codes::CheckCode;
 use crate::codes::LimitCode;
 use crate::formats::{ChargerKind, Connector, FuseAt, Laid, Place};
+use crate::lines::leads as lines;
 use crate::parts::lead::{Lead, SLACK};
 use crate::parts::source::Source;
 use crate::physics::battery::Battery;
 use crate::physics::wire::Lying;
 use crate::units::{in_amps, in_volts, trimmed, volts};
-
-/// A drop beyond this share of the pack's voltage is worth a thicker wire.
-const DROP_SHARE: f64 = 0.03;
-/// A wire that carries this many times what it is rated for burns in the end; below it gets hot.
-const BURNS: f64 = 1.5;
-
-/// What ordinary blade fuses break, V DC and A.
-pub(crate) const ORDINARY_FUSE_V: f64 = 32.0;
-pub(crate) const ORDINARY_FUSE_BREAKS_A: f64 = 1000.0;
 
 /// A lead where it stands in the chain.
 struct Wire<'a> {
@@ -134,7 +126,7 @@ fn carries(s: &Situation<'_>, wire: &Wire<'_>, findings: &mut Vec<Finding>) {
                     trimmed(lead.area_mm2, 2),
                     lies(lead.lying),
                     trimmed(carries_a, 1),
-                    if current_a > BURNS * carries_a { "hot enough to burn" } else { "too hot" },
+                    if current_a > lines::BURNS.at * carries_a { "hot enough to burn" } else { "too hot" },
                     would_do(lead, current_a)
                 ),
                 &[("current_a", current_a), ("carries_a", carries_a)],
@@ -194,16 +186,13 @@ fn lies(lying: Lying) -> String {
     format!("{laid}{warm}")
 }
 
-/// A plug beyond what it carries is told up to this share of it, and refused beyond.
-const PLUG_OVER: f64 = 1.25;
-
 /// Whether the plugs carry what flows; and how wires go under screws.
 fn plugs(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
     let &Wire { lead, at, current_a, .. } = wire;
     let Some(connector) = lead.connector else { return };
     let carries_a = lead.plug_a();
     if current_a > carries_a * SLACK {
-        let finding = if current_a > PLUG_OVER * carries_a { Finding::stop } else { Finding::caution };
+        let finding = if current_a > lines::PLUG_OVER.at * carries_a { Finding::stop } else { Finding::caution };
         findings.push(
             finding(
                 CheckCode::LeadsConnector,
@@ -236,7 +225,7 @@ fn plugs(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
 fn drop(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
     let &Wire { lead, at, current_a, volts, .. } = wire;
     let drop_v = current_a * lead.ohm;
-    if drop_v > DROP_SHARE * volts && drop_v > 0.15 {
+    if drop_v > lines::DROP.at * volts && drop_v > 0.15 {
         findings.push(
             Finding::caution(
                 CheckCode::LeadsDrop,
@@ -317,7 +306,7 @@ fn fuse(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
             .at(at),
         );
     }
-    if fuse.rated_v.is_none() && highest_v > ORDINARY_FUSE_V {
+    if fuse.rated_v.is_none() && highest_v > lines::FUSE_V.at {
         findings.push(
             Finding::caution(
                 CheckCode::LeadsFuseVoltage,
@@ -325,14 +314,14 @@ fn fuse(wire: &Wire<'_>, findings: &mut Vec<Finding>) {
                     "{} V may stand across the fuse in the {}, and what it breaks is not said: an ordinary blade fuse breaks {} V DC, above which it arcs on. Take one for more than that.",
                     trimmed(highest_v, 1),
                     which(at),
-                    trimmed(ORDINARY_FUSE_V, 0)
+                    trimmed(lines::FUSE_V.at, 0)
                 ),
                 &[("voltage_v", highest_v)],
             )
             .at(at),
         );
     }
-    if wire.short_a > ORDINARY_FUSE_BREAKS_A {
+    if wire.short_a > lines::FUSE_BREAKS_A.at {
         findings.push(breaking(wire));
     }
     if let Some(rated_v) = fuse.rated_v.filter(|v| *v < highest_v) {
@@ -362,11 +351,11 @@ fn breaking(wire: &Wire<'_>) -> Finding {
         format!(
             "Into a short this battery gives about {} kA; an ordinary blade fuse breaks {} kA, and above that arcs on. In the {} take one made to break more, at {} V DC.",
             trimmed(wire.short_a / 1e3, 1),
-            trimmed(ORDINARY_FUSE_BREAKS_A / 1e3, 0),
+            trimmed(lines::FUSE_BREAKS_A.at / 1e3, 0),
             which(wire.at),
             trimmed(wire.highest_v.ceil(), 0)
         ),
-        &[("short_a", wire.short_a), ("breaks_a", ORDINARY_FUSE_BREAKS_A)],
+        &[("short_a", wire.short_a), ("breaks_a", lines::FUSE_BREAKS_A.at)],
     )
     .at(wire.at)
 }
@@ -388,7 +377,7 @@ fn too_big(wire: &Wire<'_>, fuse_a: f64, values: &[(&str, f64)]) -> Finding {
             ),
             values,
         )
-    } else if fuse_a > BURNS * carries_a {
+    } else if fuse_a > lines::BURNS.at * carries_a {
         Finding::caution(
             CheckCode::LeadsFuseTooBig,
             format!(

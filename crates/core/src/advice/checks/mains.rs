@@ -4,6 +4,7 @@ use super::situation::Situation;
 use crate::acts::Finding;
 use crate::codes::CheckCode;
 use crate::formats::SourceKind;
+use crate::lines::leads;
 use crate::units::trimmed;
 
 /// Supplies without a correction draw their current in pulses: what the circuit carries is more than the
@@ -11,8 +12,6 @@ use crate::units::trimmed;
 const CORRECTED_FROM_W: f64 = 75.0;
 const CORRECTED: f64 = 0.95;
 const PULSED: f64 = 0.65;
-/// A circuit is not loaded beyond this for hours.
-const CONTINUOUS: f64 = 0.8;
 
 pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     let (Some(mains), Some(source)) = (s.plan.mains, &s.plan.source) else {
@@ -46,14 +45,14 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
             ),
             &values,
         ));
-    } else if mains_a > CONTINUOUS * mains.circuit_a {
+    } else if mains_a > leads::CIRCUIT.at * mains.circuit_a {
         findings.push(Finding::caution(
             CheckCode::MainsCircuit,
             format!(
                 "{units} may draw {} A for hours; a circuit of {} A is not loaded beyond {} A that long.",
                 trimmed(mains_a, 1),
                 trimmed(mains.circuit_a, 1),
-                trimmed(CONTINUOUS * mains.circuit_a, 1)
+                trimmed(leads::CIRCUIT.at * mains.circuit_a, 1)
             ),
             &values,
         ));

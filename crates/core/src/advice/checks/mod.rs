@@ -10,7 +10,6 @@ mod settings;
 mod situation;
 mod source;
 
-pub(crate) use leads::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
 pub(crate) use settings::passes_full_by;
 pub(crate) use situation::{Situation, charges_nothing, nothing_flows};
 

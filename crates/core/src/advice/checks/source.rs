@@ -7,6 +7,7 @@ use crate::chain::settings::Chosen;
 use crate::codes::CheckCode;
 use crate::codes::LimitCode;
 use crate::formats::{EndReason, Place, Severity, SourceKind, TransformerType, Wiring};
+use crate::lines::{gear, leads};
 use crate::parts::lead::SLACK;
 use crate::parts::source::Source;
 use crate::physics::charge::NudgeRule;
@@ -101,12 +102,10 @@ fn isolation(source: &Source, findings: &mut Vec<Finding>) {
 
 /// A second way back for the current, through whatever else is earthed.
 fn earth_loop(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
-    /// What a USB lead's minus carries, A.
-    const USB_A: f64 = 3.0;
     let from_mains =
         matches!(source.kind, SourceKind::BenchSupply | SourceKind::AdjustableSupply | SourceKind::FixedSupply);
     let current_a = s.fed_a(s.most.total_a);
-    if !from_mains || source.isolated == Some(true) || current_a <= USB_A {
+    if !from_mains || source.isolated == Some(true) || current_a <= leads::USB_A.at {
         return;
     }
     findings.push(Finding::note(
@@ -114,28 +113,26 @@ fn earth_loop(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
         format!(
             "If its minus is earthed, a computer, a scope or a second charger on the same pack is a second way back: {} A in a USB lead made for {} A. Measure with what runs on batteries, or isolated.",
             trimmed(current_a, 1),
-            trimmed(USB_A, 0)
+            trimmed(leads::USB_A.at, 0)
         ),
-        &[("current_a", current_a), ("carries_a", USB_A)],
+        &[("current_a", current_a), ("carries_a", leads::USB_A.at)],
     ));
 }
 
 /// A vehicle's battery, and its socket, as a source.
 fn vehicle(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
-    /// What a vehicle's socket is fused for, A.
-    const SOCKET_A: f64 = 10.0;
     let Some(battery) = source.battery.as_ref().filter(|battery| battery.starts_vehicles()) else {
         return;
     };
     let amps = s.most.source_a;
-    let socket = if amps > SOCKET_A {
+    let socket = if amps > leads::SOCKET_A.at {
         format!(
             "{} A are more than its socket's {} A: straight to the battery, with a fuse.",
             trimmed(amps, 1),
-            trimmed(SOCKET_A, 0)
+            trimmed(leads::SOCKET_A.at, 0)
         )
     } else {
-        format!("its socket carries {} A, its fuse included.", trimmed(SOCKET_A, 0))
+        format!("its socket carries {} A, its fuse included.", trimmed(leads::SOCKET_A.at, 0))
     };
     findings.push(Finding::note(
         CheckCode::SourceVehicle,
@@ -143,7 +140,7 @@ fn vehicle(s: &Situation<'_>, source: &Source, findings: &mut Vec<Finding>) {
             "Where this battery is a vehicle's: {socket} Engine off and nothing started meanwhile, for that dips and spikes; it still has to start afterwards ({} % is kept here). Charge beside it, not in it.",
             trimmed(battery.reserve_soc * 100.0, 0)
         ),
-        &[("current_a", amps), ("socket_a", SOCKET_A), ("reserve_soc", battery.reserve_soc)],
+        &[("current_a", amps), ("socket_a", leads::SOCKET_A.at), ("reserve_soc", battery.reserve_soc)],
     ));
 }
 
@@ -306,7 +303,7 @@ fn step(s: &Situation<'_>, source: &Source, chosen: &Chosen, findings: &mut Vec<
                 &[("step_v", step_v), ("step_a", step_a)],
             ));
         }
-    } else if step_v / series > 0.02 {
+    } else if step_v / series > gear::STEP_V.at {
         findings.push(Finding::caution(
             CheckCode::SourceStepTooCoarse,
             format!(

@@ -258,7 +258,7 @@ fn heat(asked: &Discharge, done: &Done, found: &mut Found) {
     }
     let first_v = done.run.moments.first().map_or(0.0, |m| m.pack_v);
     if let Some(lamp_v) = sink.lamp_v
-        && first_v > outward::LAMP_OVER.at * lamp_v
+        && first_v > outward::OUT_LAMP_OVER.at * lamp_v
     {
         found.add(
             TestCheckCode::LampVoltage,

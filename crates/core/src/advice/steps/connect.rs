@@ -1,8 +1,8 @@
 //! The pack measured, then joined without a spark.
 
 use super::task::{Steps, Task};
-use crate::advice::checks::{ORDINARY_FUSE_BREAKS_A, ORDINARY_FUSE_V};
 use crate::formats::{Balancer, ChargerKind, Place, StepWhen::Before};
+use crate::lines::leads;
 use crate::lines::volts::{self, ARC_V};
 use crate::physics::wire::Lying;
 use crate::units::{in_ohms, trimmed};
@@ -181,10 +181,10 @@ fn that_breaks(task: &Task<'_>) -> String {
     let volts = task.source.may_stand_at(task.chosen.dial_v).max(task.found.rest_v);
     let short_a = task.plan.pack.short_circuit_a(task.found.rest_v);
     let mut parts = Vec::new();
-    if volts > ORDINARY_FUSE_V {
+    if volts > leads::FUSE_V.at {
         parts.push(format!("for {} V DC", trimmed(volts.ceil(), 0)));
     }
-    if short_a > ORDINARY_FUSE_BREAKS_A {
+    if short_a > leads::FUSE_BREAKS_A.at {
         parts.push(format!("made to break {} kA", trimmed((short_a / 1e3).ceil(), 0)));
     }
     if parts.is_empty() { String::new() } else { format!(" {}", parts.join(", ")) }

@@ -1,7 +1,7 @@
 //! What the readings of a discharge mean: each rule looks for one thing and is silent else.
 
 use super::super::course::Look;
-use super::super::diagnose::{BEHIND_V, HIGH_RESISTANCE};
+use super::super::diagnose::BEHIND_V;
 use super::super::refit::Fitted;
 use super::super::scene::{Scene, saying, slack_v};
 use crate::advice::discharge::{Discharge, Wanted, gives};
@@ -406,7 +406,7 @@ fn slower(scene: &Falling<'_>) -> Option<SayingDoc> {
 fn high_resistance(scene: &Falling<'_>) -> Option<SayingDoc> {
     // The fit has it as a logarithm.
     let (logarithm, deviation) = (scene.fitted.values[1], scene.fitted.deviations[1]);
-    ((logarithm - 2.0 * deviation).exp() >= HIGH_RESISTANCE).then(|| {
+    ((logarithm - 2.0 * deviation).exp() >= wear::GROWN.at).then(|| {
         let factor = logarithm.exp();
         let message = format!(
             "Its resistance is about {} times what was believed: an aged or a cold pack. It comes to its cut-off early, and holds more than it gives.",

@@ -127,8 +127,6 @@ fn agm() -> Profile {
         chemistry: Chemistry::LeadAgm,
         name: "AGM lead-acid",
         named: &["agm"],
-        // Valve-regulated lead runs away when it is hot.
-        warmth: Warmth { hot_stops: true, ..Warmth::EVEN },
         ceiling_v: 2.48,
         float_v: Some(2.27),
         rates: Rates { standard: 0.15, hurry: 0.3, refuse_above: 0.5, last_word: 0.5, taper: 0.02 },

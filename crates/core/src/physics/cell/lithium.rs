@@ -34,14 +34,11 @@ const POUCH_SLOW: BySoc = BySoc([1.0, 1.0, 1.0, 1.0, 1.15, 1.30, 1.40, 1.40, 1.2
 
 /// Plating begins above freezing where the rate is high: usual sheets of oxide cells allow 0.1C to 0.2C near
 /// 0 °C and the full rate from 15 °C on; and near the hot end they ask for half.
-const OXIDE_WARMTH: Warmth =
-    Warmth { cold: &[(5.0, 0.1), (10.0, 0.3), (15.0, 0.5)], hot_from_c: 40.0, hot_stops: true };
+const OXIDE_WARMTH: Warmth = Warmth { cold: &[(5.0, 0.1), (10.0, 0.3), (15.0, 0.5)], hot_from_c: 40.0 };
 /// Phosphate's graphite takes lithium no faster, and its charge ends nearer to plating.
-const PHOSPHATE_WARMTH: Warmth =
-    Warmth { cold: &[(5.0, 0.1), (10.0, 0.2), (15.0, 0.3)], hot_from_c: 40.0, hot_stops: true };
+const PHOSPHATE_WARMTH: Warmth = Warmth { cold: &[(5.0, 0.1), (10.0, 0.2), (15.0, 0.3)], hot_from_c: 40.0 };
 /// Titanate plates nothing; cold, its voltage overshoots and it takes little.
-const TITANATE_WARMTH: Warmth =
-    Warmth { cold: &[(-10.0, 0.5), (0.0, 1.0)], hot_from_c: f64::INFINITY, hot_stops: true };
+const TITANATE_WARMTH: Warmth = Warmth { cold: &[(-10.0, 0.5), (0.0, 1.0)], hot_from_c: f64::INFINITY };
 
 const WORDS: Words = Words {
     too_cold: "metal plates onto the anode and stays there",

@@ -29,13 +29,11 @@ pub(crate) struct Warmth {
     pub(crate) cold: &'static [(f64, f64)],
     /// From here on half as fast, °C: the charge itself warms it.
     pub(crate) hot_from_c: f64,
-    /// Whether past its hottest it is refused instead of cautioned.
-    pub(crate) hot_stops: bool,
 }
 
 impl Warmth {
     /// At any temperature of its window alike.
-    pub(crate) const EVEN: Self = Self { cold: &[], hot_from_c: f64::INFINITY, hot_stops: false };
+    pub(crate) const EVEN: Self = Self { cold: &[], hot_from_c: f64::INFINITY };
 
     /// The fastest rate at a temperature, C; `None` where it is not too cold for any.
     pub(crate) fn cold_rate(&self, temperature_c: f64) -> Option<f64> {
@@ -287,11 +285,6 @@ impl Profile {
         /// A mean this near to the line says nothing of the lowest cell, V.
         const NEAR_V: f64 = 0.1;
         self.traits.burns.then(|| self.ocv.at(0.0).0.max(self.precharge_below_v + NEAR_V))
-    }
-
-    /// What a cell that is shorted inside loses at least while a leak is looked for, V.
-    pub(crate) fn leaks_by_v(&self, hours: f64) -> Option<f64> {
-        self.leaks.map(|leaks| leaks.shorted_v * hours / 24.0)
     }
 
     /// A cell so far below its neighbours has failed, V; `None` where that is no sign.

@@ -4,7 +4,8 @@ use std::collections::HashMap;
 
 use crate::codes::{Chemistry, UnfitCode};
 use crate::formats::{MATCH_FORMAT, MatchDoc, Problems, UnfitDoc};
-use crate::lines::{cells, meters, volts};
+use crate::lines::line::{Line, OfFamily};
+use crate::lines::{cells, leaks, meters, volts};
 use crate::parts::problems::Checked;
 use crate::physics::cell::{Leaks, Profile, profile};
 use crate::units::trimmed;
@@ -195,9 +196,13 @@ impl Stock {
         found.into_iter().filter(|cluster| !cluster.is_empty()).collect()
     }
 
-    /// What such cells lose at rest; of cells nobody described as little as of the strictest kind.
-    fn leaks(&self) -> Leaks {
-        self.profile.and_then(|profile| profile.leaks).unwrap_or(Leaks::STRICT)
+    /// What such cells lose at rest in a day: a sound one less than the first, a shorted one more than the second, V; of
+    /// cells nobody described as little as of the strictest kind.
+    fn leaks(&self) -> (f64, f64) {
+        let of =
+            |line: Line<OfFamily>, strict_v: f64| self.profile.and_then(|profile| line.of(profile)).unwrap_or(strict_v);
+        let strict = Leaks::STRICT;
+        (of(leaks::SOUND_A_DAY_V, strict.sound_v), of(leaks::SHORTED_A_DAY_V, strict.shorted_v))
     }
 
     /// The resistance of a cell, Ω: as measured, else as is usual for its kind and size.
@@ -209,7 +214,7 @@ impl Stock {
     /// What is to be minded of the packs that are built.
     pub(super) fn notes(&self, packs: &[usize]) -> Vec<String> {
         let mut notes = Vec::new();
-        let sound_mv = 1000.0 * self.leaks().sound_v;
+        let sound_mv = 1000.0 * self.leaks().0;
         let slow: Vec<&str> = self
             .cells
             .iter()
@@ -251,9 +256,10 @@ impl Stock {
 
     /// Why a cell is not to be used, if so.
     fn unfit(&self, cell: &Cell) -> Option<(UnfitCode, String)> {
-        let shorted_mv = 1000.0 * self.leaks().shorted_v;
+        let (sound_v, shorted_v) = self.leaks();
+        let shorted_mv = 1000.0 * shorted_v;
         if let Some(mv) = cell.leaks_mv.filter(|mv| *mv > shorted_mv) {
-            let (mv, sound, most) = (trimmed(mv, 1), trimmed(1000.0 * self.leaks().sound_v, 1), trimmed(shorted_mv, 1));
+            let (mv, sound, most) = (trimmed(mv, 1), trimmed(1000.0 * sound_v, 1), trimmed(shorted_mv, 1));
             return Some((
                 UnfitCode::SelfDischarge,
                 format!(
