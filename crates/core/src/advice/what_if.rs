@@ -3,7 +3,7 @@
 use crate::advice::checks::nothing_flows;
 use crate::advice::resistor::{sparing_turns, through};
 use crate::chain::feed::Control;
-use crate::chain::may::{HeldBy, Subject, may};
+use crate::chain::may::{HeldBy, Subject, may, usual};
 use crate::chain::reckoning::{ROUGHLY, Reckoning};
 use crate::chain::settings::Chosen;
 use crate::codes::LimitCode;
@@ -43,7 +43,7 @@ pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chose
         .into_iter()
         .take(most)
         .filter_map(|without| {
-            let feed = bounded(reckoning, chosen, relaxed(chosen, without)?)?;
+            let feed = bounded(reckoning, chosen, without, relaxed(chosen, without)?)?;
             let nudge = chosen.nudge.as_ref().filter(|_| without != LimitCode::Nudge);
             let fed = Fed { feed: &feed, nudge, ..reckoning.fed(chosen) };
             let faster = reckoning.run_with(reckoning.found.soc, Scale::NOMINAL, Some(fed), &stops);
@@ -191,7 +191,7 @@ fn next_size(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge, stops: &
         _ => return None,
     };
     let headroom = if what == "supply" { reckoning.plan.source.as_ref()?.headroom() } else { 1.0 };
-    let mut feed = bounded(reckoning, chosen, relaxed(chosen, without)?)?;
+    let mut feed = bounded(reckoning, chosen, without, relaxed(chosen, without)?)?;
     let next_above = |rated: f64| SIZES.into_iter().find(|size| rated.is_finite() && *size > 1.05 * rated);
     // Of the whole stage the size of what binds grows; what else it is rated for is taken to come with it.
     let next = match (&mut feed.inputs, chosen.built.feed.inputs, without) {
@@ -322,14 +322,16 @@ fn relaxed(chosen: &Chosen, without: LimitCode) -> Option<Feed> {
 
 /// No stage is offered so big that the pack gets more than a plan of it would set: its label, its board, its warmth and
 /// the practice bound an offer as they bound a setting. `None` where nothing says how much that is, and any size would do.
-fn bounded(reckoning: &Reckoning<'_>, chosen: &Chosen, mut feed: Feed) -> Option<Feed> {
+fn bounded(reckoning: &Reckoning<'_>, chosen: &Chosen, without: LimitCode, mut feed: Feed) -> Option<Feed> {
     let Reckoning { plan, found, .. } = *reckoning;
     let given = may(&Subject { pack: &plan.pack, found, practice: plan.practice });
     let board_a = plan.pack.bms_max.map_or(f64::INFINITY, in_amps);
+    // A pack at room temperature takes what the practice asks for.
+    let given_a = if without == LimitCode::Temperature { usual(&plan.pack, plan.practice) } else { given.amps };
     let load_a = plan.load.current_a(chosen.dial_v);
     // What flows already is judged by the checks, and is not lowered here.
-    let most_a = (given.amps.min(board_a) + load_a).max(chosen.built.feed.current_a.min(chosen.built.inrush_a));
-    if !given.amps.min(board_a).is_finite() {
+    let most_a = (given_a.min(board_a) + load_a).max(chosen.built.feed.current_a.min(chosen.built.inrush_a));
+    if !given_a.min(board_a).is_finite() {
         return None;
     }
     if feed.current_a > most_a {

@@ -18,6 +18,7 @@ fn with(mut document: Value, field: &str, value: f64) -> Value {
     });
     match holder {
         Value::Array(items) => items[name.parse::<usize>().unwrap()] = json!(value),
+        other if name == "series" => other[name] = json!(value as u32),
         other => other[name] = json!(value),
     }
     document
@@ -99,6 +100,20 @@ fn joined(chemistry: &str, own_v: f64) -> Value {
 #[case::bms(of_plan, json!({"pack": {"capacity_ah": 20, "bms": {"max_charge_a": 6}}, "source": {"kind": "mains", "max_voltage_v": null, "max_current_a": null}, "charger": {"kind": "smart_charger", "output_max_a": 5}}), "/charger/output_max_a", 6.0, 6.05)]
 #[case::capacity_unusual(of_plan, json!({"pack": {"capacity_ah": 5}, "source": {"max_current_a": 60}}), "/pack/capacity_ah", 35.0, 35.3)]
 #[case::high_load(of_plan, json!({"source": null, "load": {"current_a": 1}}), "/load/current_a", 7.95, 8.05)]
+// What a pack bears as it stands: Plan and Rescue judge by the same lines.
+#[case::soft(of_plan, lead(json!({"pack": {"series": 6, "start": {"soc": null, "rest_voltage_v": 12}}})), "/pack/start/rest_voltage_v", 11.61, 11.59)]
+#[case::soft_in_rescue(of_rescue, json!({"pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 18}, "found": {"terminal_v": 12.0, "cell_voltages_v": null}}), "/found/terminal_v", 11.61, 11.59)]
+#[case::one_may_be_dead_from(of_plan, lead(json!({"pack": {"series": 6, "start": {"soc": null, "rest_voltage_v": 12}}})), "/pack/start/rest_voltage_v", 10.29, 10.31)]
+#[case::one_may_be_dead_to(of_plan, lead(json!({"pack": {"series": 6, "start": {"soc": null, "rest_voltage_v": 12}}})), "/pack/start/rest_voltage_v", 10.89, 10.91)]
+#[case::one_may_be_dead_in_rescue(of_rescue, json!({"pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 18}, "found": {"terminal_v": 12.0, "cell_voltages_v": null}}), "/found/terminal_v", 10.89, 10.91)]
+#[case::a_mean_is_no_cell(of_plan, json!({"pack": {"start": {"soc": null, "rest_voltage_v": 20}}}), "/pack/start/rest_voltage_v", 19.81, 19.79)]
+#[case::a_mean_is_no_cell_in_rescue(of_rescue, json!({"found": {"terminal_v": 13.4, "cell_voltages_v": null, "cells_reachable": false}}), "/found/terminal_v", 13.21, 13.19)]
+#[case::lethal_in_rescue(of_rescue, json!({"pack": {"series": 28}, "found": {"terminal_v": 100, "cell_voltages_v": null, "cells_reachable": false}}), "/pack/series", 28.0, 29.0)]
+#[case::touch_in_rescue(of_rescue, json!({"pack": {"series": 14}, "found": {"terminal_v": 50, "cell_voltages_v": null, "cells_reachable": false}}), "/pack/series", 14.0, 15.0)]
+#[case::nearly_hot(of_plan, json!({}), "/pack/temperature_c", 35.0, 35.1)]
+#[case::hot_start(of_plan, json!({}), "/pack/temperature_c", 39.9, 40.0)]
+#[case::too_warm_to_begin(of_plan, json!({}), "/pack/temperature_c", 42.9, 43.0)]
+#[case::above_full(of_plan, json!({"settings": {"voltage_v": 25.0}}), "/settings/voltage_v", 25.23, 25.24)]
 // Plan: leads, limiters, the rest of the chain.
 #[case::drop(of_plan, json!({"leads": {"output": {"area_mm2": 2.5, "length_m": 1, "fuse_a": 10, "fuse_v": 60, "connector_mohm": 100}}, "settings": {"current_a": 4}}), "/leads/output/connector_mohm", 172.0, 178.0)]
 #[case::lamp_over(of_plan, json!({"pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 40}, "source": {"kind": "fixed_supply", "voltage_v": 14, "max_voltage_v": null, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "lamp", "lamp_rated_v": 14, "lamp_rated_w": 21}}), "/charger/lamp_rated_v", 12.8, 12.6)]
