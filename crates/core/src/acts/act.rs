@@ -27,6 +27,8 @@ pub(crate) struct Act<'a> {
     pub(crate) subject: Subject<'a>,
     /// How warm it is where it is done, °C.
     pub(crate) around_c: f64,
+    /// Whether somebody sets the current.
+    pub(crate) dials: bool,
     /// The current that is judged, A: what is set where somebody sets it, else the most that flows.
     pub(crate) asked_a: f64,
     /// The most that flows at any voltage on the way, A.

@@ -67,6 +67,7 @@ impl Picture {
             kind: ActKind::Precharge,
             subject: Subject { pack, found, practice: Practice::Standard },
             around_c: self.around_c,
+            dials: true,
             asked_a: gentle_a,
             most_a: gentle_a,
             likely_a: gentle_a,

@@ -19,7 +19,7 @@ export function Lines() {
       <table className="guide-practices">
         <thead>
           <tr>
-            <th scope="col">What is said past it</th>
+            <th scope="col">The line, and why</th>
             <th scope="col">Figure</th>
             <th scope="col">Based on</th>
             <th scope="col">Used in</th>

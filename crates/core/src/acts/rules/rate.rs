@@ -53,8 +53,12 @@ pub(super) fn too_fast(act: &Act<'_>) -> Option<Finding> {
             pack.profile.words.too_fast
         ),
         &[("current_a", asked_a), ("rated_a", hard_a), ("c_rate", c)],
-    )
-    .lifted_by(format!("Set {} A or less.", trimmed(hard_a, 2)), CURRENT, hard_a);
+    );
+    finding = if act.dials {
+        finding.lifted_by(format!("Set {} A or less.", trimmed(hard_a, 2)), CURRENT, hard_a)
+    } else {
+        finding.lifted(format!("Use something that gives no more than {} A.", trimmed(hard_a, 2)))
+    };
     finding.within_acceptance = asked_a <= acceptable_a(pack, hard_a) * 1.0001;
     Some(finding)
 }

@@ -55,6 +55,7 @@ impl Situation<'_> {
             kind: if chosen.is_some() { ActKind::Charge } else { ActKind::Discharge },
             subject: Subject { pack: &plan.pack, found, practice: plan.practice },
             around_c: plan.around_c,
+            dials: dialled.is_some(),
             asked_a: set_a.unwrap_or(most.pack_a),
             most_a: most.pack_a,
             likely_a: self.most_a(),

@@ -65,6 +65,7 @@ fn every_act(asked: &Discharge, done: &Done) -> Vec<TestCheckDoc> {
         kind: ActKind::Discharge,
         subject: Subject { pack, found: &identified, practice: Practice::Standard },
         around_c: in_celsius(pack.temperature),
+        dials: true,
         asked_a: most_a,
         most_a,
         likely_a: most_a,

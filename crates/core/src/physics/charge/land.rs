@@ -33,7 +33,9 @@ impl Run<'_, '_> {
             if between_s <= found_s {
                 break;
             }
+            // What nobody can tell, where a load pulls an empty pack to nothing, is found by halving.
             let share = if tried < AIMED { self.crossing(&short, &past) } else { None };
+            let share = share.filter(|share| share.is_finite());
             let aimed_s = share.map_or(0.5 * between_s, |share| share * between_s + beside_s);
             let try_s = short_s + aimed_s.clamp(0.2 * found_s, between_s - 0.2 * found_s);
             let share = (try_s - short_s) / between_s;

@@ -50,6 +50,7 @@ impl Level {
             kind: ActKind::Charge,
             subject,
             around_c: ROOM_C,
+            dials: true,
             asked_a: amps,
             most_a: amps,
             likely_a: amps,
