@@ -54,8 +54,6 @@ const ROWS: &[Row] = &[
         "Leave the current open, or use something that holds it.",
         "/settings/current_a",
     ),
-    (CheckCode::SettingsWrongCellCount, "Count the cells, and measure once more.", "/pack/series"),
-    (CheckCode::PackBmsOverloaded, "Use a charger of no more than the BMS allows.", "/charger"),
 ];
 
 /// What lifts a stop of this kind.

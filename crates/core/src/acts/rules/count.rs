@@ -4,12 +4,24 @@ use crate::acts::act::{Act, ActKind};
 use crate::acts::finding::Finding;
 use crate::codes::CheckCode;
 use crate::lines::{deep, readings};
+use crate::physics::cell::Profile;
 use crate::units::trimmed;
 
 /// The cell counts that lead batteries are made with: of 6 V and of 12 V, one or several.
 const LEAD_SERIES: &[u32] = &[3, 6, 12, 18, 24];
 /// Where a plan says how many cells its pack has.
 const SERIES: &str = "/pack/series";
+
+/// The most a sound cell stands at rest, V.
+fn most_at_rest_v(profile: &Profile) -> f64 {
+    profile.traits.rests_below_v.unwrap_or(profile.ceiling_v)
+}
+
+/// Whether a sound pack of so many cells may read that at rest, and is made.
+fn fits(profile: &Profile, cells: u32, rest_v: f64) -> bool {
+    let made = !profile.traits.in_blocks || LEAD_SERIES.contains(&cells);
+    made && (profile.ocv.at(0.02).0..=most_at_rest_v(profile)).contains(&(rest_v / f64::from(cells)))
+}
 
 /// Whether the measured voltage fits the cell count, or another one better.
 pub(super) fn cell_count(act: &Act<'_>) -> Option<Finding> {
@@ -21,15 +33,9 @@ pub(super) fn cell_count(act: &Act<'_>) -> Option<Finding> {
     let line_v = deep::LINE_V.of(profile)?;
     let series = f64::from(pack.series);
     let (rest_v, cell_v) = (found.rest_v, found.rest_v / series);
-    let full_v = profile.traits.rests_below_v.unwrap_or(profile.ceiling_v);
-    let plausible = |n: u32| {
-        let v = rest_v / f64::from(n);
-        profile.ocv.at(0.02).0 <= v && v <= full_v
-    };
-    let made = |n: u32| !profile.traits.in_blocks || LEAD_SERIES.contains(&n);
-    let others: Vec<u32> =
-        (1..=pack.series * 2 + 1).filter(|n| *n != pack.series && made(*n) && plausible(*n)).collect();
-    let nearest = others.iter().copied().min_by_key(|n| n.abs_diff(pack.series));
+    let full_v = most_at_rest_v(profile);
+    let others = (1..=pack.series * 2 + 1).filter(|n| *n != pack.series && fits(profile, *n, rest_v));
+    let nearest = others.min_by_key(|n| n.abs_diff(pack.series));
     let values = [("voltage_v", rest_v), ("series", series), ("cell_v", cell_v)];
     let fits = nearest
         .map_or(String::new(), |n| format!(" It would fit {n}S at {} V a cell.", trimmed(rest_v / f64::from(n), 2)));
@@ -80,10 +86,7 @@ pub(super) fn count_unsure(act: &Act<'_>) -> Option<Finding> {
     if !unread || found.soc >= readings::NEARLY_EMPTY.at || cell_v < line_v {
         return None;
     }
-    let full_v = profile.traits.rests_below_v.unwrap_or(profile.ceiling_v);
-    let plausible = |n: &u32| (profile.ocv.at(0.02).0..=full_v).contains(&(rest_v / f64::from(*n)));
-    let made = |n: &u32| !profile.traits.in_blocks || LEAD_SERIES.contains(n);
-    let fewer = (1..pack.series).filter(|n| made(n) && plausible(n)).max()?;
+    let fewer = (1..pack.series).filter(|n| fits(profile, *n, rest_v)).max()?;
     Some(Finding::caution(
         CheckCode::SettingsCellCountUnsure,
         format!(

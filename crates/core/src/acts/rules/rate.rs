@@ -41,7 +41,7 @@ pub(super) fn too_fast(act: &Act<'_>) -> Option<Finding> {
         (_, Some(_)) => (CheckCode::PackRateTooHigh, "the label allows"),
         (_, None) => (CheckCode::PackRateTooHigh, "the chemistry is ever charged with, and no label says more"),
     };
-    let mut finding = Finding::stop(
+    let finding = Finding::stop(
         code,
         format!(
             "{}{} A ({}C) is more than the {} A {whose}: {}.",
@@ -54,7 +54,7 @@ pub(super) fn too_fast(act: &Act<'_>) -> Option<Finding> {
         ),
         &[("current_a", asked_a), ("rated_a", hard_a), ("c_rate", c)],
     );
-    finding = if act.dials {
+    let mut finding = if act.dials {
         finding.lifted_by(format!("Set {} A or less.", trimmed(hard_a, 2)), CURRENT, hard_a)
     } else {
         finding.lifted(format!("Use something that gives no more than {} A.", trimmed(hard_a, 2)))
