@@ -6,10 +6,12 @@
 mod chains;
 mod follow;
 mod proof;
+mod rooms;
 mod tally;
 mod truths;
 
 pub use chains::{KINDS, chain};
 pub use follow::follow;
 pub use proof::{Outcome, Proof, prove};
+pub use rooms::{ROOMS, RoomTally, Told, carried};
 pub use tally::Tally;

@@ -4,7 +4,7 @@ use std::io::Write;
 
 use anyhow::Context;
 use clap::Parser;
-use rumek_prove::{KINDS, Tally, chain, follow, prove};
+use rumek_prove::{KINDS, ROOMS, RoomTally, Tally, carried, chain, follow, prove};
 
 /// Answers generated chains and carries each card out on the rig.
 #[derive(Parser)]
@@ -15,6 +15,9 @@ struct Args {
     /// Where the generated numbers begin; the same seed makes the same chains.
     #[arg(long, default_value_t = 1)]
     seed: u64,
+    /// How many acts of each other room: rescues, wakings, tests, discharges, levelling, offers.
+    #[arg(long, default_value_t = 2_000)]
+    acts: usize,
     /// Only kinds that contain this.
     #[arg(long, default_value = "")]
     kind: String,
@@ -32,34 +35,60 @@ fn main() -> anyhow::Result<()> {
         let text = std::fs::read_to_string(path).with_context(|| format!("cannot read {}", path.display()))?;
         return Ok(std::io::stdout().write_all(follow(serde_json::from_str(&text)?)?.as_bytes())?);
     }
+    let mut out = std::io::stdout().lock();
+    writeln!(out, "seed {}", args.seed)?;
     let kinds: Vec<&str> = KINDS.into_iter().filter(|kind| kind.contains(&args.kind)).collect();
-    anyhow::ensure!(!kinds.is_empty(), "no kind of chain contains “{}”; there are: {}", args.kind, KINDS.join("; "));
+    let rooms: Vec<&str> = ROOMS.into_iter().filter(|kind| kind.contains(&args.kind)).collect();
+    anyhow::ensure!(
+        !kinds.is_empty() || !rooms.is_empty(),
+        "no kind contains “{}”; there are: {}; {}",
+        args.kind,
+        KINDS.join("; "),
+        ROOMS.join("; ")
+    );
+    let mut disagreements = Vec::new();
+    if !kinds.is_empty() && args.chains > 0 {
+        let mut tally = Tally::default();
+        let proofs = spread(args.chains, args.seed, |number, rng| {
+            let kind = kinds[number % kinds.len()];
+            prove(kind, chain(kind, rng), rng)
+        });
+        proofs.iter().for_each(|proof| tally.add(proof));
+        writeln!(out, "{}", tally.table())?;
+        disagreements.extend_from_slice(tally.disagreements());
+    }
+    if !rooms.is_empty() && args.acts > 0 {
+        let mut tally = RoomTally::default();
+        let acts = spread(args.acts * rooms.len(), args.seed, |number, rng| carried(rooms[number % rooms.len()], rng));
+        acts.iter().flatten().for_each(|told| tally.add(told));
+        writeln!(out, "{}", tally.table())?;
+        disagreements.extend_from_slice(tally.disagreements());
+    }
+    if let Some(path) = args.list {
+        std::fs::write(&path, disagreements.join("\n"))
+            .with_context(|| format!("cannot write {}", path.display()))?;
+    }
+    Ok(())
+}
+
+/// Does something so many times, each from a seed of its own, on every core there is.
+fn spread<T: Send>(times: usize, seed: u64, make: impl Fn(usize, &mut fastrand::Rng) -> T + Sync) -> Vec<T> {
     let workers = std::thread::available_parallelism().map_or(1, std::num::NonZero::get);
-    let proofs = std::thread::scope(|scope| {
+    std::thread::scope(|scope| {
         let handles: Vec<_> = (0..workers)
             .map(|worker| {
-                let kinds = &kinds;
+                let make = &make;
                 scope.spawn(move || {
-                    (worker..args.chains)
+                    (worker..times)
                         .step_by(workers)
                         .map(|number| {
-                            let kind = kinds[number % kinds.len()];
-                            let mut rng = fastrand::Rng::with_seed(args.seed.wrapping_mul(1_000_003) + number as u64);
-                            prove(kind, chain(kind, &mut rng), &mut rng)
+                            let mut rng = fastrand::Rng::with_seed(seed.wrapping_mul(1_000_003) + number as u64);
+                            make(number, &mut rng)
                         })
                         .collect::<Vec<_>>()
                 })
             })
             .collect();
-        handles.into_iter().filter_map(|handle| handle.join().ok()).collect::<Vec<_>>()
-    });
-    let mut tally = Tally::default();
-    proofs.iter().flatten().for_each(|proof| tally.add(proof));
-    let mut out = std::io::stdout().lock();
-    writeln!(out, "seed {}\n{}", args.seed, tally.table())?;
-    if let Some(path) = args.list {
-        std::fs::write(&path, tally.disagreements().join("\n"))
-            .with_context(|| format!("cannot write {}", path.display()))?;
-    }
-    Ok(())
+        handles.into_iter().filter_map(|handle| handle.join().ok()).flatten().collect()
+    })
 }

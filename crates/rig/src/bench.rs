@@ -139,6 +139,14 @@ impl Bench {
         Some(bench)
     }
 
+    /// Puts other cells where the first pack stood: the same pack on another bench.
+    pub fn put(&mut self, cells: Cells) {
+        if let Some(number) = self.packs.first() {
+            self.circuit.part_mut(*number).kind = Kind::Cells(Box::new(cells));
+            self.circuit.start();
+        }
+    }
+
     /// The circuit, to be looked at with a probe anywhere.
     #[must_use]
     pub fn circuit(&self) -> &Circuit {

@@ -261,7 +261,7 @@ impl Circuit {
             let across_v = volts[part.plus] - volts[part.minus];
             switched |= match &mut part.kind {
                 Kind::Wire(wire) => wire.carry(part.current_a.abs(), h),
-                Kind::Cells(cells) => h > 0.0 && cells.answer(),
+                Kind::Cells(cells) => h > 0.0 && cells.answer(across_v),
                 Kind::Supply(supply) => supply.answer(-part.current_a, across_v, t_s),
                 Kind::Regulator(regulator) => regulator.answer(volts[part.input], part.current_a, t_s),
                 Kind::Relay(relay) => relay.answer(volts[part.minus]),

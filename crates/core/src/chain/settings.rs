@@ -4,6 +4,7 @@ use crate::chain::feed::{self, Built, Control, InputLimit};
 use crate::chain::may::{HeldBy, Subject, deep, may};
 use crate::codes::LimitCode;
 use crate::formats::{ChargerKind, MeterAt, MeterQuantity, Place, Practice};
+use crate::lines::ends;
 use crate::parts::identify::{Identified, bounds};
 use crate::parts::meter::Correction;
 use crate::parts::pack::{Goal, Pack};
@@ -13,9 +14,6 @@ use crate::physics::cell::Profile;
 use crate::physics::charge::{Coarse, Model, NudgeRule, Scale, Stops};
 use crate::physics::operating::{Path, Places, Thevenin, operating_point};
 use crate::units::{CRate, floor_to, in_amp_hours, in_amps, in_celsius, in_volts};
-
-/// How long lead that was left too low is charged before it is read again, h.
-const FIRST_HOUR_H: f64 = 1.0;
 
 /// The settings of a charge and how they came about.
 #[derive(Clone, Debug, PartialEq)]
@@ -139,8 +137,7 @@ pub(crate) fn choose_less(plan: &Plan, source: &Source, found: &Identified, less
         profile.traits.timed.then(|| if fast_timed { hours(1.25) } else { hours(1.5) })
     });
     // Lead that was left too low gets an hour, which tells whether one of its cells is dead.
-    let ends_low = plan.settings.stop_voltage_v.is_some();
-    let first_hour = (profile.traits.in_blocks && !ends_low && deep(pack, found)).then_some(FIRST_HOUR_H);
+    let first_hour = (profile.traits.in_blocks && deep(pack, found)).then_some(ends::FIRST_HOUR_H.at);
     let limit_h = [limit_h, first_hour].into_iter().flatten().reduce(f64::min);
     let volts_off = correction(plan, built.voltage_at, MeterQuantity::Voltage);
     let amps_off = correction(plan, built.current_at, MeterQuantity::Current);

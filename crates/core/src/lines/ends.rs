@@ -9,6 +9,8 @@ lines! { "ends" {
     FALLS_FROM_C "falls_from_c": f64 = 0.5, CRate, Above, DataSheets, [Plan];
     /// A charge of more hours than this is one that nobody stays with.
     DAYS_H "days_h": f64 = 36.0, Hour, Above, Choice, [Plan];
+    /// Lead that was left too low is charged for so long before it is read again, which tells whether a cell is dead.
+    FIRST_HOUR_H "first_hour_h": f64 = 1.0, Hour, Above, Practice, [Plan, Rescue];
     /// What shows no life within this has none: a living lithium cell rises within it at a twentieth of its capacity.
     LIFE_H "life_h": f64 = 1.0, Hour, Above, Practice, [Rescue];
     /// Lead that takes no current at full voltage is given this long: hardened sulphate dissolves in hours to a day.

@@ -114,7 +114,9 @@ pub(crate) fn attempt(
         plan.pack = deepened(&level, share);
         let found = identified(&plan);
         let source = plan.source.clone()?;
-        let chosen = choose(&plan, &source, &found);
+        let mut chosen = choose(&plan, &source, &found);
+        // A stage has an hour's reading of its own, and goes on from there.
+        chosen.stops.limit_s = Some(LONGEST_H * 3600.0);
         let reckoning = Reckoning { plan: &plan, found: &found, chosen: Some(&chosen) };
         let charge = reckoning.run(found.soc, Scale { resistance, ..Scale::NOMINAL });
         let checks = checks::run(&Situation::new(&plan, &found, Some(&chosen), &charge));

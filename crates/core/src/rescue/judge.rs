@@ -323,7 +323,7 @@ impl Watch<'_> {
         let hundredth_a = in_amp_hours(self.picture.pack.nameplate) / 100.0;
         let line_v = recovered_v(&self.picture.pack)?;
         let taken = self.readings.iter().filter_map(|r| r.current_a).fold(f64::INFINITY, f64::min);
-        (t_s >= HOUR_S && taken.is_finite() && taken >= hundredth_a && volts < line_v).then(|| {
+        (t_s >= ends::FIRST_HOUR_H.at * HOUR_S && taken.is_finite() && taken >= hundredth_a && volts < line_v).then(|| {
             let message = format!(
                 "An hour of current and still {} V, under {} V: a cell is dead.",
                 trimmed(volts, 2),

@@ -2,6 +2,26 @@
 
 use rumek_core::CellFigures;
 
+/// How a cell goes on below empty, down to nothing at all.
+#[derive(Clone, Copy, Debug)]
+pub struct Below {
+    /// What lies there as a share of its capacity.
+    pub share: f64,
+    /// How soon its volts come up: 2 slowly, 5 at once.
+    pub bend: f64,
+    /// Factor on its resistance at no volts.
+    pub ohm: f64,
+}
+
+/// Hardened sulphate: what it adds to a resistance, and how soon it gives way.
+#[derive(Clone, Copy, Debug)]
+pub struct Crust {
+    /// So many times the resistance.
+    pub times: f64,
+    /// While current flows it is a third of that after so long, s; for ever where it does not give way.
+    pub yields_s: f64,
+}
+
 /// One cell.
 #[derive(Clone, Debug)]
 pub struct Cell {
@@ -13,6 +33,12 @@ pub struct Cell {
     pub soc: f64,
     /// What it loses by itself, A.
     pub leak_a: f64,
+    /// What joins its plus to its minus inside, Ω; none in a sound cell.
+    pub short_ohm: f64,
+    /// How it goes on below empty; as its curve leaves there where that is not known.
+    pub below: Option<Below>,
+    /// Hardened sulphate on its plates.
+    pub crust: Option<Crust>,
     /// Its volts as a share of what its kind has; other than 1 for capacitors of another rating.
     pub scale: f64,
     /// What its curve lies above that of its kind, V.
@@ -35,6 +61,9 @@ impl Cell {
             ohm,
             soc,
             leak_a: 0.0,
+            short_ohm: f64::INFINITY,
+            below: None,
+            crust: None,
             scale: 1.0,
             above_v: 0.0,
             volts: 0.0,
@@ -49,8 +78,32 @@ impl Cell {
     }
 
     fn rest_v_at(&self, figures: &CellFigures, soc: f64) -> (f64, f64) {
-        let (v, slope) = figures.rest_v(soc);
+        let (v, slope) = match self.below {
+            Some(below) if soc < 0.0 => below.rest_v(figures.rest_v(0.0).0, soc),
+            _ => figures.rest_v(soc),
+        };
         (v * self.scale + self.branch * figures.hysteresis_v() + self.above_v, slope * self.scale)
+    }
+}
+
+impl Below {
+    /// Volts and slope below empty: nothing at the bottom, what an empty cell has at the top, bent between.
+    fn rest_v(&self, empty_v: f64, soc: f64) -> (f64, f64) {
+        let (up, whole) = (1.0 + soc / self.share, 1.0 - (-self.bend).exp());
+        let steep = empty_v * self.bend / (self.share * whole);
+        if up < 0.0 {
+            return (steep * self.share * up, steep);
+        }
+        let left = (-self.bend * up).exp();
+        (empty_v * (1.0 - left) / whole, steep * left)
+    }
+}
+
+impl Cell {
+    /// Its resistance as it stands, Ω.
+    fn ohm_now(&self) -> f64 {
+        let deep = self.below.map_or(1.0, |below| 1.0 + (below.ohm - 1.0) * (-self.soc / below.share).clamp(0.0, 1.0));
+        self.ohm * deep * (1.0 + self.crust.map_or(0.0, |crust| crust.times))
     }
 }
 
@@ -70,6 +123,8 @@ pub struct Board {
     pub most_a: f64,
     /// A cell above this opens it, V.
     pub opens_v: f64,
+    /// Asleep it closes once its terminals are offered this, V.
+    wakes_v: Option<f64>,
     open: bool,
 }
 
@@ -77,7 +132,13 @@ impl Board {
     /// A closed board.
     #[must_use]
     pub fn closed(most_a: f64, opens_v: f64) -> Self {
-        Self { most_a, opens_v, open: false }
+        Self { most_a, opens_v, wakes_v: None, open: false }
+    }
+
+    /// A board that sleeps until its terminals are offered so many volts; one that never wakes has none to offer.
+    #[must_use]
+    pub fn asleep(most_a: f64, opens_v: f64, wakes_v: f64) -> Self {
+        Self { most_a, opens_v, wakes_v: Some(wakes_v), open: true }
     }
 }
 
@@ -161,6 +222,22 @@ impl Cells {
         rested
     }
 
+    /// Leaves them alone until nothing in them moves any more.
+    pub fn rest(&mut self) {
+        let figures = self.figures;
+        self.current_a = 0.0;
+        for cell in &mut self.cells {
+            (cell.slow_v, cell.shunt_a) = ([0.0; 3], 0.0);
+            cell.volts = cell.rest_v(&figures).0;
+        }
+    }
+
+    /// The lowest of their volts.
+    #[must_use]
+    pub fn lowest_v(&self) -> f64 {
+        self.cells.iter().map(|cell| cell.volts).fold(f64::INFINITY, f64::min)
+    }
+
     /// What its kind is like.
     #[must_use]
     pub fn figures(&self) -> &CellFigures {
@@ -210,15 +287,18 @@ impl Cells {
         let per_a = 0.5 * h * kept / cell.capacity_as;
         let soc = cell.soc + per_a * (start_a + end_a) - h * cell.leak_a / cell.capacity_as;
         let (rest_v, slope) = cell.rest_v_at(&self.figures, soc);
-        let fast_ohm = cell.ohm * (1.0 - fast) * self.figures.ohm_by_soc(soc);
+        let cell_ohm = cell.ohm_now();
+        let fast_ohm = cell_ohm * (1.0 - fast) * self.figures.ohm_by_soc(soc);
         let slow = self.figures.slow_by_soc(cell.soc, end_a >= 0.0);
         let (mut volts, mut per_amp) = (rest_v + fast_ohm * end_a, slope * per_a + fast_ohm);
         for ((ratio, _), (pair, slow_v)) in self.figures.pairs().iter().zip(self.pairs.iter().zip(cell.slow_v)) {
-            let ohm = cell.ohm * ratio * slow;
+            let ohm = cell_ohm * ratio * slow;
             volts += slow_v * pair.decay + ohm * (start_a * (pair.mean - pair.decay) + end_a * (1.0 - pair.mean));
             per_amp += ohm * (1.0 - pair.mean);
         }
-        (volts, per_amp)
+        // What a short inside takes over the step at the volts it ends at, which are the lower for it.
+        let taken = 1.0 + slope * h / (cell.capacity_as * cell.short_ohm);
+        (volts / taken, per_amp / taken)
     }
 
     fn kept(&self, cell: &Cell, current_a: f64) -> f64 {
@@ -253,15 +333,17 @@ impl Cells {
                 1.0
             };
             let slow = figures.slow_by_soc(cell.soc, i1 >= 0.0);
-            let soc = cell.soc + h * (keeps * mean_a - cell.leak_a) / cell.capacity_as;
+            let lost_a = cell.leak_a + volts / cell.short_ohm;
+            let soc = cell.soc + h * (keeps * mean_a - lost_a) / cell.capacity_as;
             let middle_v = cell.rest_v_at(&figures, 0.5 * (cell.soc + soc)).0;
             stored_j += (soc - cell.soc) * cell.capacity_as * middle_v;
-            let lost_j = h * ((1.0 - keeps) * mean_a + cell.leak_a) * middle_v;
-            let fast_ohm = cell.ohm * (1.0 - fast) * figures.ohm_by_soc(soc);
+            let lost_j = h * ((1.0 - keeps) * mean_a + lost_a) * middle_v;
+            let cell_ohm = cell.ohm_now();
+            let fast_ohm = cell_ohm * (1.0 - fast) * figures.ohm_by_soc(soc);
             let squared = (i0 * i0 + i0 * i1 + i1 * i1) / 3.0;
             heat_j += lost_j + h * fast_ohm * squared + h * cell.shunt_a * 0.5 * (cell.volts + volts);
             for (k, (ratio, tau_s)) in figures.pairs().iter().enumerate() {
-                let ohm = cell.ohm * ratio * slow;
+                let ohm = cell_ohm * ratio * slow;
                 let before_v = cell.slow_v[k];
                 let pair = self.pairs[k];
                 let after_v = before_v * pair.decay + ohm * (i0 * (pair.mean - pair.decay) + i1 * (1.0 - pair.mean));
@@ -272,6 +354,11 @@ impl Cells {
             }
             let moved = h * mean_a / (0.02 * cell.capacity_as);
             cell.branch = (cell.branch + moved).clamp(-1.0, 1.0);
+            if let Some(crust) = &mut cell.crust
+                && mean_a > 0.0
+            {
+                crust.times *= (-h / crust.yields_s).exp();
+            }
             (cell.soc, cell.volts) = (soc, volts);
         }
         self.current_a = end_a;
@@ -284,8 +371,9 @@ impl Cells {
         }
     }
 
-    /// Lets balancers and board answer what the cells now stand at; whether anything switched.
-    pub(crate) fn answer(&mut self) -> bool {
+    /// Lets balancers and board answer what the cells now stand at, and what its terminals are offered; whether
+    /// anything switched.
+    pub(crate) fn answer(&mut self, offered_v: f64) -> bool {
         /// Over so many volts a balancer comes to carry all it can.
         const OVER_V: f64 = 0.010;
         if let Some(balancer) = self.balancer {
@@ -298,6 +386,10 @@ impl Cells {
         let highest_v = self.highest_v();
         let current_a = self.current_a;
         let Some(board) = &mut self.board else { return false };
+        if board.open && board.wakes_v.is_some_and(|wakes_v| offered_v >= wakes_v) {
+            (board.open, board.wakes_v) = (false, None);
+            return true;
+        }
         let opens = highest_v > board.opens_v || current_a > 1.3 * board.most_a;
         if opens && !board.open {
             board.open = true;

@@ -6,7 +6,7 @@ mod segment;
 mod supply;
 mod wire;
 
-pub use cells::{Balancer, Board, Cell, Cells};
+pub use cells::{Balancer, Below, Board, Cell, Cells, Crust};
 pub use regulator::{Keeps, Regulator, Works};
 pub use supply::Supply;
 pub use wire::{Lamp, Wire};

@@ -109,7 +109,7 @@ pub(super) fn one_dead(act: &Act<'_>) -> Option<Finding> {
     Some(Finding::caution(
         CheckCode::PackDeadCell,
         format!(
-            "{} V over {per_reading} cells does not show a dead one among them. Read each block first: one that lies {} V or more below the others has a dead cell. Cannot? Give the first hour {} A and feel each block: only a dead one stays cold or gets hot.",
+            "{} V over {per_reading} cells does not show a dead one among them. Read each block first: one that lies {} V or more below the others has a dead cell. If you cannot read them, give it {} A for the first hour and stay: stop if one block grows warmer than the others.",
             trimmed(sum_v, 2),
             trimmed(cells::FAILED_V.of(&pack.profile).unwrap_or_default(), 1),
             trimmed(gentle_a, 2)

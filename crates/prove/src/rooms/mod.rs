@@ -1,0 +1,9 @@
+//! Acts of the other rooms, carried out: what is told to be done is done on the rig, and one looks what came of it.
+
+mod found;
+mod rescues;
+mod tally;
+mod told;
+
+pub use tally::RoomTally;
+pub use told::{ROOMS, Told, carried};

@@ -1,0 +1,61 @@
+//! What was told of one case of a room, and what came of it.
+
+use fastrand::Rng;
+
+use super::found::Inside;
+use super::rescues;
+
+/// One case carried out.
+#[derive(Clone, Debug, Default)]
+pub struct Told {
+    /// Its kind.
+    pub kind: &'static str,
+    /// Whether anything was told to be done with amps or volts.
+    pub told: bool,
+    /// What was passed that the family bears, in words.
+    pub passed: Vec<String>,
+    /// Sound, and given up all the same: why.
+    pub given_up: Option<String>,
+    /// Faulty, and found good: how.
+    pub missed: Option<String>,
+    /// It came to no end.
+    pub stuck: Option<String>,
+    /// Times, and how many of them lay in the told span.
+    pub timed: usize,
+    /// See `timed`.
+    pub inside: usize,
+    /// What lay outside, in words.
+    pub outside: Vec<String>,
+    /// The question, for whoever settles a disagreement.
+    pub asked: String,
+}
+
+impl Told {
+    /// Notes a time against its span, a minute either way.
+    pub(super) fn time(&mut self, what: &str, took_s: f64, (low_s, high_s): (f64, f64)) {
+        self.timed += 1;
+        if (low_s - 60.0..=high_s + 60.0).contains(&took_s) {
+            self.inside += 1;
+        } else {
+            self.outside.push(format!("{what}: {took_s:.0} s, told {low_s:.0} to {high_s:.0}"));
+        }
+    }
+}
+
+/// Every kind of case.
+pub const ROOMS: [&str; 9] = {
+    let mut names = [""; 9];
+    let mut k = 0;
+    while k < names.len() {
+        names[k] = Inside::ALL[k].name();
+        k += 1;
+    }
+    names
+};
+
+/// Makes a case of a kind out of a seed and carries it out.
+#[must_use]
+pub fn carried(kind: &str, rng: &mut Rng) -> Option<Told> {
+    let inside = Inside::ALL.into_iter().find(|inside| inside.name() == kind)?;
+    rescues::carried(inside, rng)
+}
