@@ -38,11 +38,15 @@ struct Ratings {
     pack_a: f64,
     board_a: f64,
     cell_v: f64,
+    /// Whether a whole block's mean is what that holds for: inside a block cells differ by some hundredths.
+    by_block: bool,
     window_c: (f64, f64),
     deep_v: f64,
     deep_a: f64,
 }
 
+/// Whether a cell has come up is read to two hundredths, and the last of them may deceive, V.
+const READ_DEEP_V: f64 = 0.03;
 /// One of several supplies is set a little higher than the next, V.
 const APART_V: f64 = 0.01;
 /// A supply's output, Ω.
@@ -336,13 +340,17 @@ impl Bench {
             match &part.kind {
                 Kind::Cells(cells) if part.place == Place::Pack => {
                     // A hand meter tells hundredths.
-                    over(Place::Pack, Rating::CellVolts, cells.highest_v() - 0.01, ratings.cell_v);
+                    let mean_v = cells.cells.iter().map(|cell| cell.volts).sum::<f64>() / cells.cells.len() as f64;
+                    let most_v = if ratings.by_block { mean_v } else { cells.highest_v() };
+                    over(Place::Pack, Rating::CellVolts, most_v - 0.01, ratings.cell_v);
                     if part.current_a > 0.005 * ratings.pack_a.min(1e3) {
                         let (low_c, high_c) = ratings.window_c;
                         let outside = (low_c - cells.temperature_c).max(cells.around_c - high_c);
                         over(Place::Pack, Rating::PackTemperature, outside, 0.5);
                     }
-                    let deep = cells.cells.iter().any(|cell| cell.volts < ratings.deep_v);
+                    // A cell that is bridged inside is dead: nothing spares it.
+                    let alive = cells.cells.iter().filter(|cell| cell.short_ohm.is_infinite());
+                    let deep = alive.into_iter().any(|cell| cell.volts < ratings.deep_v - READ_DEEP_V);
                     if deep {
                         over(Place::Pack, Rating::DeepCellAmps, part.current_a, ratings.deep_a);
                     }

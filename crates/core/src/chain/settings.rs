@@ -134,7 +134,8 @@ pub(crate) fn choose_less(plan: &Plan, source: &Source, found: &Identified, less
     let usable_ah = in_amp_hours(pack.capacity);
     let limit_h = plan.settings.time_limit_h.or_else(|| {
         let hours = |factor: f64| factor * (goal_soc - found.soc).max(0.02) * usable_ah / current_a;
-        profile.traits.timed.then(|| if fast_timed { hours(1.25) } else { hours(1.5) })
+        let gives = if fast_timed { ends::FAST_TIMED_GIVES.at } else { ends::TIMED_GIVES.at };
+        profile.traits.timed.then(|| hours(gives))
     });
     // Lead that was left too low gets an hour, which tells whether one of its cells is dead.
     let first_hour = (profile.traits.in_blocks && deep(pack, found)).then_some(ends::FIRST_HOUR_H.at);

@@ -95,6 +95,8 @@ document! {
         pub now_s: f64,
         /// What was read, oldest first.
         pub readings: Vec<RescueReadingDoc>,
+        /// How often this stage has been gone through before.
+        pub rounds: u32,
     }
 
     /// One look at a pack.
@@ -240,6 +242,8 @@ pub struct RescueStageDoc {
     pub expected_s: Option<f64>,
     /// When to give up, s.
     pub max_s: Option<f64>,
+    /// What is taken out of it before the stage begins, Ah.
+    pub take_out_ah: Option<f64>,
     /// How to go about it.
     pub steps: Vec<String>,
     /// When to break off.

@@ -17,6 +17,8 @@ pub(crate) enum Unit {
     Hour,
     Day,
     Watt,
+    /// How often something has happened.
+    Times,
 }
 
 impl Unit {
@@ -31,6 +33,7 @@ impl Unit {
             Self::Kelvin => "K",
             Self::CRate => "C",
             Self::Share => "times",
+            Self::Times => "times over",
             Self::Hour => "h",
             Self::Day => "days",
             Self::Watt => "W",

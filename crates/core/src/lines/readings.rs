@@ -7,6 +7,8 @@ lines! { "readings" {
     NONE "none": f64 = 0.1, Share, Below, Choice, [Rescue];
     /// … and above this share it flows.
     FLOWS "flows": f64 = 0.3, Share, Above, Choice, [Rescue];
+    /// Lead that took so much of its capacity, however slowly, is not sulphated through.
+    TAKEN "taken": f64 = 0.1, Share, Above, Choice, [Rescue];
     /// A pack that reads emptier than this may also be a fuller one of fewer cells.
     NEARLY_EMPTY "nearly_empty": f64 = 0.08, Share, Below, Choice, [Plan];
     /// A cell is given this long before it counts as staying behind.

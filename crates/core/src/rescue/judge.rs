@@ -30,6 +30,10 @@ pub(crate) struct Watch<'a> {
     pub(crate) now_s: f64,
     /// Oldest first.
     pub(crate) readings: &'a [RescueReadingDoc],
+    /// How often this stage has been gone through before.
+    pub(crate) rounds: u32,
+    /// Whether there is a precharge to go back to.
+    pub(crate) precharges: bool,
 }
 
 fn judgement(state: JudgeState, message: impl Into<String>) -> JudgementDoc {
@@ -352,7 +356,11 @@ impl Watch<'_> {
     /// High voltage, no current.
     fn blocked(&self, flowing_a: f64) -> JudgementDoc {
         let lead = self.traits().sulphates;
-        let patience_s = if lead { SULPHATED_S } else { SETTLING_S };
+        let patience_s = match (lead, self.loosens()) {
+            (true, true) => 2.0 * SULPHATED_S,
+            (true, false) => SULPHATED_S,
+            (false, _) => SETTLING_S,
+        };
         if self.now_s >= patience_s {
             let (code, why) = if lead {
                 (AbortCode::Sulphated, "sulphated through, and a day at full voltage has not loosened it")
@@ -372,6 +380,15 @@ impl Watch<'_> {
         slow
     }
 
+    /// Whether what it takes has grown since half the time ago.
+    fn loosens(&self) -> bool {
+        let taken = |until_s: f64| {
+            let before = self.readings.iter().rev().filter(|r| r.t_s.unwrap_or(0.0) <= until_s);
+            before.filter_map(|r| r.current_a).next()
+        };
+        taken(0.5 * self.now_s).zip(taken(self.now_s)).is_some_and(|(half_way, now)| now >= ends::LOOSENS.at * half_way)
+    }
+
     fn handover(&self) -> JudgementDoc {
         let start_v = self.stage.until.pack_v.unwrap_or(0.0);
         let several = self.picture.pack.series > 1 && self.lithium();
@@ -386,29 +403,27 @@ impl Watch<'_> {
             return judgement(JudgeState::Waiting, "Part the supply, wait a minute, enter what the terminals read.");
         };
         if volts < start_v - self.slack_v(start_v) {
-            return judgement(
-                JudgeState::Slow,
-                format!(
-                    "{} V at rest is under {} V: back to the precharge for a while.",
-                    trimmed(volts, 2),
-                    trimmed(start_v, 2)
-                ),
-            );
+            return self.back(format!("{} V at rest is under {} V", trimmed(volts, 2), trimmed(start_v, 2)));
         }
         let line_v = self.picture.pack.profile.precharge_below_v;
         let lowest_v = self.readings.iter().rev().find_map(|r| r.cell_voltages_v.as_ref());
         let lowest_v = lowest_v.map_or(f64::INFINITY, |each| each.iter().copied().fold(f64::INFINITY, f64::min));
         if lowest_v < line_v - meters::CELL_V.at {
-            return judgement(
-                JudgeState::Slow,
-                format!(
-                    "The lowest cell reads {} V, under {} V: back to the precharge for a while.",
-                    trimmed(lowest_v, 2),
-                    trimmed(line_v, 2)
-                ),
-            );
+            return self.back(format!("The lowest cell reads {} V, under {} V", trimmed(lowest_v, 2), trimmed(line_v, 2)));
         }
         judgement(JudgeState::Reached, format!("{} V at rest: its charger can take over.", trimmed(volts, 2)))
+    }
+
+    /// Too low at rest: back to the precharge, unless that has been enough rounds to show that it keeps nothing.
+    fn back(&self, found: String) -> JudgementDoc {
+        if !self.precharges {
+            return judgement(JudgeState::Slow, format!("{found}: do not charge it yet. These readings decide anew."));
+        }
+        if f64::from(self.rounds + 1) >= ends::ROUNDS.at {
+            let message = format!("{found}, after {} precharges. It takes charge and keeps none.", self.rounds + 1);
+            return stop(AbortCode::NoLife, message, &[("rounds", f64::from(self.rounds + 1))]);
+        }
+        judgement(JudgeState::Slow, format!("{found}: back to the precharge for a while."))
     }
 
     /// Charge that has gone in, Ah; between readings the current is a straight line.
@@ -423,7 +438,14 @@ impl Watch<'_> {
         let amps: Vec<f64> = self.readings.iter().filter_map(|r| r.current_a).collect();
         let most_a = amps.iter().copied().fold(0.0, f64::max);
         let told_a = self.stage.current_a.filter(|_| most_a > 0.0).unwrap_or(most_a);
-        Some(told_s * (told_a / most_a.max(1e-6)).max(1.0))
+        // What has to loosen first begins only once it takes current.
+        let begins_s = if self.traits().sulphates {
+            let flows = |r: &&RescueReadingDoc| r.current_a.is_some_and(|a| a >= readings::FLOWS.at * most_a);
+            self.readings.iter().find(flows).and_then(|r| r.t_s).unwrap_or(0.0)
+        } else {
+            0.0
+        };
+        Some(begins_s + told_s * (told_a / most_a.max(1e-6)).max(1.0))
     }
 
     fn charge(&self) -> JudgementDoc {
@@ -443,6 +465,15 @@ impl Watch<'_> {
             (_, None) => self.traits().farads && near || self.stage.expected_s.is_some_and(|s| self.now_s >= s),
             _ => false,
         };
+        // Lead at full voltage that has taken next to nothing is sulphated, not full.
+        if let Some((_, flowing_a)) = self.last(|r| r.current_a)
+            && tapered
+            && self.traits().sulphates
+            && charge_ah < readings::TAKEN.at * nameplate_ah
+            && self.picture.identified().soc < 1.0 - readings::TAKEN.at
+        {
+            return self.blocked(flowing_a);
+        }
         if tapered {
             return judgement(JudgeState::Reached, format!("Done: {} Ah as read. Let it rest.", trimmed(charge_ah, 2)));
         }
@@ -506,12 +537,15 @@ impl Watch<'_> {
         let cell_may_v = leaks_by_v(self.picture, hours).unwrap_or(f64::INFINITY);
         let lost_v = first_v - last_v;
         let lost_by_cell = self.lost_by_a_cell();
-        let leaks = lost_by_cell.filter(|lost| *lost > cell_may_v + meters::AGAIN_CELL_V.at);
         // Where each cell was read and none leaks, the terminals say nothing more.
-        if leaks.is_some() || lost_by_cell.is_none() && lost_v > allowed_v + meters::AGAIN_V.at {
-            let lost = leaks.unwrap_or(lost_v);
+        let (lost, most_v, again_v) = match lost_by_cell {
+            Some(lost) => (lost, cell_may_v, meters::AGAIN_CELL_V.at),
+            None => (lost_v, allowed_v, meters::AGAIN_V.at),
+        };
+        // What a meter may be off each time is less and less against what several days add up to.
+        let decided = last_s - first_s >= ends::REST_DAYS.at * 24.0 * HOUR_S;
+        if lost > most_v + if decided { 0.0 } else { again_v } {
             let a_day = lost * 24.0 / hours * 1000.0;
-            let most_v = if leaks.is_some() { cell_may_v } else { allowed_v };
             let sound = self.picture.pack.profile.leaks.map_or(0.0, |leaks| 1000.0 * leaks.sound_v);
             let shorted = self.picture.pack.profile.leaks.map_or(0.0, |leaks| 1000.0 * leaks.shorted_v);
             let message = format!(
@@ -521,6 +555,19 @@ impl Watch<'_> {
                 trimmed(shorted, 1)
             );
             return stop(AbortCode::LosesVoltage, message, &[("lost_v", lost), ("allowed_v", most_v)]);
+        }
+        if last_s - first_s >= readings::EARLY.at * in_s && lost > most_v - again_v && !decided {
+            let mut unsure = judgement(
+                JudgeState::OnTrack,
+                format!(
+                    "{} V lost in {}: too near the line of {} V for this meter to tell. Read it again a day later.",
+                    trimmed(lost.max(0.0), 3),
+                    show_hours((last_s - first_s) / 3600.0),
+                    trimmed(most_v, 3)
+                ),
+            );
+            unsure.next_look_s = Some(last_s + 24.0 * HOUR_S);
+            return unsure;
         }
         if last_s - first_s >= readings::EARLY.at * in_s {
             return judgement(
@@ -559,8 +606,8 @@ impl Watch<'_> {
         let amps = self.last(|r| r.current_a).map(|(_, a)| a);
         let share = share(self.picture, ah, amps);
         let values = [("capacity_ah", ah), ("share", share)];
-        let peukert = self.picture.pack.profile.discharge.peukert > 1.0;
-        let whole = if peukert && amps.is_some() { "what it gives at that current" } else { "its label" };
+        let hangs_on_rate = self.picture.pack.profile.discharge.hangs_on_rate();
+        let whole = if hangs_on_rate && amps.is_some() { "what it gives at that current" } else { "its label" };
         let gave = format!("{} Ah, {} % of {whole}", trimmed(ah, 2), trimmed(share * 100.0, 0));
         if share < wear::RETIRE.at {
             return JudgementDoc {

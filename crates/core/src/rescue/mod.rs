@@ -137,19 +137,26 @@ pub fn judge(ask: &JudgeAskDoc) -> Result<JudgementDoc, Problems> {
     problems.into_result(())?;
     readings.sort_by(|a, b| a.t_s.unwrap_or(0.0).total_cmp(&b.t_s.unwrap_or(0.0)));
     let now_s = ask.now_s.unwrap_or_else(|| readings.last().and_then(|r| r.t_s).unwrap_or(0.0));
-    let said = judge::judge(&judge::Watch { picture: &picture, stage, now_s, readings: &readings });
+    let rounds = ask.rounds.unwrap_or(0);
+    let precharges = precharges(&result.stages);
+    let watch = judge::Watch { picture: &picture, stage, now_s, readings: &readings, rounds, precharges };
+    let said = judge::judge(&watch);
     Ok(JudgementDoc { ways: ways(&result.stages, stage.kind, said.state), ..said })
+}
+
+fn precharges(stages: &[RescueStageDoc]) -> bool {
+    stages.iter().any(|stage| stage.kind == RescueStageKind::Precharge)
 }
 
 /// The ways that lead on from a stage; a board that woke is read first, and that decides.
 fn ways(stages: &[RescueStageDoc], kind: RescueStageKind, state: JudgeState) -> Vec<WayDoc> {
     let after = stages.iter().position(|stage| stage.kind == kind).and_then(|at| stages.get(at + 1));
-    let precharges = stages.iter().any(|stage| stage.kind == RescueStageKind::Precharge);
     match (state, kind) {
         (JudgeState::Reached, RescueStageKind::Wake) => Vec::new(),
         (JudgeState::Reached, _) => vec![WayDoc { to: after.map(|stage| stage.kind) }],
-        (JudgeState::Slow, RescueStageKind::Handover) if precharges => {
-            vec![WayDoc { to: Some(RescueStageKind::Precharge) }]
+        (JudgeState::Slow, RescueStageKind::Handover) => {
+            let back = if precharges(stages) { RescueStageKind::Precharge } else { RescueStageKind::Inspect };
+            vec![WayDoc { to: Some(back) }]
         }
         (JudgeState::Abort, _) => vec![WayDoc { to: None }],
         _ => Vec::new(),

@@ -89,6 +89,13 @@ fn full_v(picture: &Picture) -> f64 {
     full_voltage(&picture.pack, Practice::Standard)
 }
 
+/// Where the first charge after a rescue ends: where nothing levels cells of a flat curve, the gentle end keeps one
+/// that is a little ahead from passing full.
+fn first_full_v(picture: &Picture) -> f64 {
+    let ahead = picture.pack.profile.flat() && picture.pack.series > 1 && !picture.pack.balanced;
+    full_voltage(&picture.pack, if ahead { Practice::Gentle } else { Practice::Standard })
+}
+
 /// Whether each cell was read.
 fn measured(picture: &Picture) -> bool {
     picture.cells.known().is_some() || picture.pack.series == 1
@@ -172,6 +179,7 @@ fn inspect(decision: &Decision) -> RescueStageDoc {
         until: UntilDoc::default(),
         expected_s: None,
         max_s: None,
+        take_out_ah: None,
         steps: todo.filter_map(|reason| reason.document().would_change).collect(),
         abort_if: Vec::new(),
         curve: Vec::new(),
@@ -191,6 +199,7 @@ fn wake(picture: &Picture, target: &Target) -> RescueStageDoc {
         until: UntilDoc { pack_v: None, minutes: Some(WAKE_TRY_S / 60.0), current_a: None },
         expected_s: Some(10.0),
         max_s: Some(3.0 * WAKE_TRY_S),
+        take_out_ah: None,
         steps: vec![
             "All loads off. Try its switch, its button, its charge port; a board that sleeps often wakes by these alone.".to_owned(),
             "On a surface that does not burn, outdoors or by an open door, nothing above it.".to_owned(),
@@ -306,6 +315,7 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
         until: UntilDoc { pack_v: Some(target.until_v), minutes: None, current_a: None },
         expected_s: times.first().copied().map(significant),
         max_s: Some(max_s),
+        take_out_ah: None,
         steps,
         abort_if,
         curve: corridor(&trial.charges),
@@ -360,6 +370,7 @@ fn handover(picture: &Picture, target: Option<&Target>) -> RescueStageDoc {
         until: UntilDoc { pack_v: Some(start_v), ..UntilDoc::default() },
         expected_s: None,
         max_s: None,
+        take_out_ah: None,
         steps,
         abort_if: if picture.pack.series > 1 && lithium {
             vec![abort(AbortCode::CellBehind, "one cell far below its neighbours, or below zero", &[])]
@@ -380,14 +391,16 @@ pub(crate) fn derated(picture: &Picture) -> f64 {
 fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
     let pack = &picture.pack;
     let profile = &pack.profile;
-    let full_v = full_v(picture);
+    let full_v = first_full_v(picture);
     let ah = in_amp_hours(pack.nameplate);
     let derated_a = if decision.verdict == Verdict::Charge { f64::INFINITY } else { derated(picture) * ah };
     // No faster than a plan of it would, and its charger may give less.
     let may_a = if decision.verdict == Verdict::Charge { picture.may().amps } else { picture.may_once_up() };
     let current_a = Some(may_a.min(derated_a)).filter(|a| a.is_finite());
     let flows_a = current_a.map(|a| picture.charger_a.map_or(a, |charger_a| a.min(charger_a)));
-    let takes_s = flows_a.map(|a| profile.most_given.max(1.1) * ah / a * 3600.0);
+    // What is ended by a clock stops well before as much is in as breaks it off.
+    let gives = if profile.traits.timed { ends::TIMED_GIVES.at } else { profile.most_given.max(1.1) };
+    let takes_s = flows_a.map(|a| gives * ah / a * 3600.0);
     let max_s = flows_a.map(|a| TAKES.max(profile.most_given) * ah / a * 3600.0 + LAST_S);
     let mut abort_if = always(picture);
     abort_if.push(abort(
@@ -413,6 +426,7 @@ fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
         },
         expected_s: takes_s,
         max_s,
+        take_out_ah: None,
         steps: vec![
             if decision.verdict == Verdict::Charge {
                 "Plan it like any other; balance it if anything can."
@@ -439,10 +453,12 @@ pub(super) fn leaks_by_v(picture: &Picture, hours: f64) -> Option<f64> {
     leaks::SHORTED_A_DAY_V.of(&picture.pack.profile).map(|a_day_v| a_day_v * hours / 24.0)
 }
 
-/// What it may lose at its terminals in some hours, each of its cells as much as one that is not yet shorted, V: the
-/// terminals do not tell which it was.
+/// What it may lose at its terminals in some hours, V: one cell as much as one that is not yet shorted, the others what
+/// sound ones usually lose.
 pub(super) fn may_lose_v(picture: &Picture, hours: f64) -> f64 {
-    leaks_by_v(picture, hours).map_or(f64::INFINITY, |v| v * picture.series())
+    let others = leaks::OTHERS.at * (picture.series() - 1.0) * hours / 24.0;
+    let others_v = leaks::SOUND_A_DAY_V.of(&picture.pack.profile).map(|v| v * others);
+    leaks_by_v(picture, hours).zip(others_v).map_or(f64::INFINITY, |(one_v, others_v)| one_v + others_v)
 }
 
 fn rest(picture: &Picture) -> RescueStageDoc {
@@ -454,8 +470,12 @@ fn rest(picture: &Picture) -> RescueStageDoc {
         "Read the terminals{} {from} after the charge, and again {span} later. Before that it settles: what it loses then says nothing.",
         if picture.pack.series > 1 { ", and each cell," } else { "" }
     )];
-    if profile.flat() {
-        steps.push("Charged to about half first, a leak shows sooner than on its flat top.".to_owned());
+    let take_out_ah = profile.falls_at_its_top().then(|| leaks::OFF_ITS_TOP.at * in_amp_hours(picture.pack.nameplate));
+    if let Some(ah) = take_out_ah {
+        steps.insert(0, format!(
+            "Take {} Ah out of it first. Full to the top it falls by itself for days, and that hides a leak.",
+            trimmed(ah, 2)
+        ));
     }
     if let Some((_, full_v)) = profile.rests_above(picture.series()) {
         steps.push(format!(
@@ -472,6 +492,7 @@ fn rest(picture: &Picture) -> RescueStageDoc {
         until: UntilDoc { pack_v: None, minutes: Some((settled_h + in_h) * 60.0), current_a: None },
         expected_s: Some((settled_h + in_h) * 3600.0),
         max_s: None,
+        take_out_ah,
         steps,
         abort_if: dead_at_rest(picture)
             .into_iter()
@@ -503,13 +524,14 @@ fn prove(picture: &Picture) -> RescueStageDoc {
             trimmed(proof.gives * ah * 3600.0 / (from_v - to_v).max(1e-3), 0)
         ));
     } else {
+        let again = if profile.falls_at_its_top() { "Charge it full again, as before. Then" } else { "From full," };
         steps.push(format!(
-            "From full, discharge it with {} A down to {} V, and count the Ah.",
+            "{again} discharge it with {} A down to {} V, and count the Ah.",
             trimmed(current_a, 2),
             trimmed(to_v, 2)
         ));
     }
-    if profile.discharge.peukert > 1.0 {
+    if profile.discharge.hangs_on_rate() {
         const SOONER_C: f64 = 0.2;
         steps.push(format!(
             "In a hurry with {} A: so fast it gives about {} % of its label; note the amps with the Ah.",
@@ -525,6 +547,7 @@ fn prove(picture: &Picture) -> RescueStageDoc {
         until: UntilDoc { pack_v: Some(to_v), ..UntilDoc::default() },
         expected_s: Some(hours * 3600.0),
         max_s: None,
+        take_out_ah: None,
         steps,
         abort_if: vec![abort(
             AbortCode::LowCapacity,

@@ -178,6 +178,7 @@ impl Subject {
             stage: Some(RescueStageKind::Rest),
             now_s: Some(172_800.0),
             readings: Some(readings),
+            rounds: None,
         };
         judge(&ask).unwrap().state
     }
@@ -190,6 +191,7 @@ impl Subject {
                 stage: Some(stage),
                 now_s: Some(now_s),
                 readings: Some(readings.to_vec()),
+                rounds: None,
             })
             .unwrap()
         };
@@ -342,6 +344,7 @@ fn a_leak_too_small_for_the_precharge_shows_at_rest() {
             stage: Some(RescueStageKind::Rest),
             now_s: Some(settled_s + later_s),
             readings: Some(readings),
+            rounds: None,
         })
         .unwrap();
         let wanted = if lost > 0.01 { JudgeState::Abort } else { JudgeState::Reached };

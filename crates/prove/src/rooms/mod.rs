@@ -1,5 +1,6 @@
 //! Acts of the other rooms, carried out: what is told to be done is done on the rig, and one looks what came of it.
 
+mod downs;
 mod found;
 mod rescues;
 mod tally;

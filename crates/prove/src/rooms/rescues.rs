@@ -42,6 +42,10 @@ struct Case {
     /// What the terminals rested at when it was last told to charge on.
     rested_v: Option<f64>,
     charges_on: bool,
+    /// Stages that are over.
+    gone: Vec<Kind>,
+    /// Whether it is to go as a living pack does.
+    spans: bool,
 }
 
 /// Makes a pack in trouble and goes through its rescue.
@@ -50,8 +54,9 @@ pub(super) fn carried(inside: Inside, rng: &mut Rng) -> Option<Told> {
     let out = Told { kind: inside.name(), asked: told.to_string(), ..Told::default() };
     let doc: RescueDoc = from_value(&told).ok()?;
     let result = rescue(&doc).ok()?;
+    let (told, doc, result) = with_gear_that_does(told, doc, result)?;
     let mut case =
-        Case { told, doc, result, cells, out, rng: rng.fork(), rested_v: None, charges_on: false };
+        Case { told, doc, result, cells, out, rng: rng.fork(), rested_v: None, charges_on: false, gone: Vec::new(), spans: !inside.faulty() && inside != Inside::Sulphated };
     let way = case.through();
     let mut out = case.out;
     match way {
@@ -61,6 +66,22 @@ pub(super) fn carried(inside: Inside, rng: &mut Rng) -> Option<Told> {
         _ => {}
     }
     Some(out)
+}
+
+/// Whoever is told that their gear does not do takes a bench supply.
+fn with_gear_that_does(
+    mut told: Value,
+    doc: RescueDoc,
+    result: RescueResultDoc,
+) -> Option<(Value, RescueDoc, RescueResultDoc)> {
+    if result.gear.as_ref().is_none_or(|gear| gear.fits) {
+        return Some((told, doc, result));
+    }
+    told["source"] = json!({ "kind": "bench_supply", "max_voltage_v": 80, "max_current_a": 2, "output_switch": true });
+    told.as_object_mut()?.remove("charger");
+    let doc: RescueDoc = from_value(&told).ok()?;
+    let result = rescue(&doc).ok()?;
+    Some((told, doc, result))
 }
 
 impl Case {
@@ -82,7 +103,14 @@ impl Case {
                 return Way::Stuck(format!("no stage {}", kind.code()));
             };
             let way = self.stage(&stage);
+            self.gone.push(kind);
             match way {
+                Way::To(Kind::Inspect) if kind == Kind::Handover => {
+                    if self.decide_anew().is_none() {
+                        return Way::Stuck("what was read cannot be told".to_owned());
+                    }
+                    at = None;
+                }
                 Way::To(next) => at = Some(next),
                 Way::Woken => {
                     if self.read_anew().is_none() {
@@ -105,6 +133,19 @@ impl Case {
         Some(())
     }
 
+    /// What was read at the handover is how it was found.
+    fn decide_anew(&mut self) -> Option<()> {
+        let each: Vec<f64> = self.cells.cells.iter().map(|cell| shown(cell.volts)).collect();
+        self.told["found"]["terminal_v"] = json!(shown(self.terminals_v()));
+        if each.len() > 1 && !self.in_blocks() {
+            self.told["found"]["cell_voltages_v"] = json!(each);
+            self.told["found"]["cells_reachable"] = json!(true);
+        }
+        self.doc = from_value(&self.told).ok()?;
+        self.result = rescue(&self.doc).ok()?;
+        Some(())
+    }
+
     fn stage(&mut self, stage: &RescueStageDoc) -> Way {
         match stage.kind {
             Kind::Inspect => Way::To(Kind::Inspect),
@@ -122,7 +163,7 @@ impl Case {
             from_value(&json!({ "format": "rumek.plan/1", "pack": self.told["pack"], "leads": {} })).ok()?;
         plan.source = self.doc.source.clone();
         plan.charger = self.doc.charger.clone();
-        if normally && plan.charger.is_some() {
+        if normally {
             plan.charger = None;
             plan.source = from_value(&json!({ "kind": "bench_supply", "max_voltage_v": 80, "max_current_a": 100 })).ok();
         }
@@ -159,6 +200,7 @@ impl Case {
             stage: Some(stage),
             now_s: Some(now_s),
             readings: Some(readings.to_vec()),
+            rounds: Some(self.gone.iter().filter(|gone| **gone == stage).count() as u32),
         })
         .ok()
     }
@@ -256,7 +298,7 @@ impl Case {
                 return Way::Stuck(format!("no judgement of {}", stage.kind.code()));
             };
             if let Some(way) = self.way(stage.kind, &said) {
-                if matches!(way, Way::To(_)) && !self.charges_on {
+                if matches!(way, Way::To(_)) && !self.charges_on && self.spans {
                     self.note_time(stage, now_s);
                 }
                 bench.switch(false);
@@ -294,7 +336,7 @@ impl Case {
         self.alone(60.0);
         let Some(bench) = self.bench(false) else { return Way::Stuck("no bench".to_owned()) };
         // Asked for its cells, somebody reads them who can; whoever cannot answers so.
-        let several = self.cells.cells.len() > 1;
+        let several = self.cells.cells.len() > 1 && !self.in_blocks();
         let reading = RescueReadingDoc { current_a: None, terminal_v: Some(shown(self.terminals_v())), ..self.reading(&bench, 60.0, several) };
         let reading = RescueReadingDoc {
             cell_voltages_v: several.then(|| self.cells.cells.iter().map(|cell| shown(cell.volts)).collect()),
@@ -306,15 +348,44 @@ impl Case {
         }
     }
 
+    /// Whether its cells cannot be read at all.
+    fn in_blocks(&self) -> bool {
+        self.told["pack"]["chemistry"].as_str().is_some_and(|name| name.starts_with("lead"))
+    }
+
     fn terminals_v(&self) -> f64 {
         self.cells.cells.iter().map(|cell| cell.volts).sum()
     }
 
+    /// Takes so much out of it.
+    fn take_out(&mut self, ah: f64, amps: f64) {
+        let Some(mut bench) = self.run_down(amps) else { return };
+        while -bench.charge_as() < ah * 3600.0 {
+            bench.step(60.0);
+        }
+        self.leave(&bench, "taken out");
+    }
+
+    /// The pack with a load on it.
+    fn run_down(&self, amps: f64) -> Option<Bench> {
+        let mut plan: PlanDoc = from_value(&json!({ "format": "rumek.plan/1", "pack": self.told["pack"] })).ok()?;
+        let pack = plan.pack.as_mut()?;
+        pack.temperature_c = Some(self.cells.around_c);
+        pack.resistance_mohm = Some(1e3 * self.cells.cells.iter().map(|cell| cell.ohm).sum::<f64>());
+        let mut bench = Bench::running_down(&plan, 1.0, &Truth::AS_TOLD, Part::Load(Load::Current(amps), true))?;
+        bench.put(self.cells.clone());
+        bench.settle();
+        Some(bench)
+    }
+
     fn rest(&mut self, stage: &RescueStageDoc) -> Way {
+        if let Some(ah) = stage.take_out_ah {
+            self.take_out(ah, 0.1 * self.ah());
+        }
         let mut readings: Vec<RescueReadingDoc> = Vec::new();
         let mut now_s = 0.0;
         let mut look_s = self.judged(Kind::Rest, 0.0, &[]).and_then(|said| said.next_look_s).unwrap_or(86_400.0);
-        for _ in 0..8 {
+        for _ in 0..12 {
             self.alone(look_s - now_s);
             now_s = look_s;
             let with_cells = self.readable() && self.rng.bool();
@@ -350,16 +421,14 @@ impl Case {
         let (Some(amps), Some(to_v)) = (stage.current_a, stage.until.pack_v) else {
             return Way::Stuck("a test without amps or volts".to_owned());
         };
-        let plan: Option<PlanDoc> = from_value(&json!({ "format": "rumek.plan/1", "pack": self.told["pack"] })).ok();
-        let bench = plan.and_then(|mut plan| {
-            let pack = plan.pack.as_mut()?;
-            pack.temperature_c = Some(self.cells.around_c);
-            pack.resistance_mohm = Some(1e3 * self.cells.cells.iter().map(|cell| cell.ohm).sum::<f64>());
-            Bench::running_down(&plan, 1.0, &Truth::AS_TOLD, Part::Load(Load::Current(amps), true))
-        });
-        let Some(mut bench) = bench else { return Way::Stuck("no bench".to_owned()) };
-        bench.put(self.cells.clone());
-        bench.settle();
+        // What was taken out before its rest is put back.
+        if let Some(charge) = self.result.stages.iter().find(|stage| stage.kind == Kind::Charge).cloned()
+            && self.result.stages.iter().any(|stage| stage.take_out_ah.is_some())
+            && let way @ (Way::GivenUp(_) | Way::Stuck(_)) = self.feed(&charge)
+        {
+            return way;
+        }
+        let Some(mut bench) = self.run_down(amps) else { return Way::Stuck("no bench".to_owned()) };
         bench.step(0.02);
         while bench.pack_v() > to_v && bench.t_s() < 40.0 * 86_400.0 {
             bench.step(if bench.soc() > 0.1 { 120.0 } else { 10.0 });

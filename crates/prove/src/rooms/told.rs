@@ -3,7 +3,7 @@
 use fastrand::Rng;
 
 use super::found::Inside;
-use super::rescues;
+use super::{downs, rescues};
 
 /// One case carried out.
 #[derive(Clone, Debug, Default)]
@@ -40,14 +40,25 @@ impl Told {
             self.outside.push(format!("{what}: {took_s:.0} s, told {low_s:.0} to {high_s:.0}"));
         }
     }
+
+    /// Notes a state of charge against its span.
+    pub(super) fn share(&mut self, what: &str, soc: f64, (low, high): (f64, f64)) {
+        self.timed += 1;
+        if (low..=high).contains(&soc) {
+            self.inside += 1;
+        } else {
+            self.outside.push(format!("{what}: {soc:.3}, told {low:.3} to {high:.3}"));
+        }
+    }
 }
 
 /// Every kind of case.
-pub const ROOMS: [&str; 9] = {
-    let mut names = [""; 9];
+pub const ROOMS: [&str; 11] = {
+    let mut names = [downs::TEST; 11];
+    names[1] = downs::STORAGE;
     let mut k = 0;
-    while k < names.len() {
-        names[k] = Inside::ALL[k].name();
+    while k < Inside::ALL.len() {
+        names[k + 2] = Inside::ALL[k].name();
         k += 1;
     }
     names
@@ -56,6 +67,9 @@ pub const ROOMS: [&str; 9] = {
 /// Makes a case of a kind out of a seed and carries it out.
 #[must_use]
 pub fn carried(kind: &str, rng: &mut Rng) -> Option<Told> {
-    let inside = Inside::ALL.into_iter().find(|inside| inside.name() == kind)?;
-    rescues::carried(inside, rng)
+    match kind {
+        downs::TEST => downs::tested(rng),
+        downs::STORAGE => downs::to_storage(rng),
+        rescued => rescues::carried(Inside::ALL.into_iter().find(|inside| inside.name() == rescued)?, rng),
+    }
 }

@@ -1,7 +1,7 @@
 //! Documents made into parts of a circuit: a pack's cells, leads, supplies, what regulates; and what each is rated for.
 
 use rumek_core::CellFigures;
-use rumek_core::codes::{Balancer as Levels, ChargerKind, Overload, Place, SourceKind, Topology, Wiring};
+use rumek_core::codes::{Balancer as Levels, ChargerKind, Chemistry, Overload, Place, SourceKind, Topology, Wiring};
 use rumek_core::formats::{ChargerDoc, LeadDoc, PackDoc, SourceDoc};
 
 use super::{APART_V, JUMPER_OHM, OUTPUT_OHM, Ratings};
@@ -26,6 +26,10 @@ pub(super) fn ratings(pack: &PackDoc, figures: CellFigures, n: f64) -> Ratings {
         // Nickel is ended by a sign of its own; its volts are no rating.
         cell_v: if figures.timed() { f64::INFINITY } else { label_v.map_or(own_v, |v| v.max(own_v)) },
         window_c: figures.window_c(),
+        by_block: matches!(
+            pack.chemistry,
+            Some(Chemistry::LeadFlooded | Chemistry::LeadAgm | Chemistry::LeadGel)
+        ),
         deep_v,
         deep_a: n * 0.12 * ah * if figures.usual_c_rate().is_finite() { figures.usual_c_rate().max(0.5) } else { 1.0 },
     }

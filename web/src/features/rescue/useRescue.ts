@@ -32,7 +32,7 @@ export function useJudgement(one: Case, now_s: number) {
   const { stage } = one.document;
   const readings = readingsOf(one.document).map(({ reading }) => reading ?? {});
   const moment = Math.max(0, Math.floor(now_s / 15) * 15, ...readings.map((reading) => reading.t_s ?? 0));
-  const body: Schemas["JudgeAskDoc"] = { rescue: rescueOf(one), stage, now_s: moment, readings };
+  const body: Schemas["JudgeAskDoc"] = { rescue: rescueOf(one), stage, now_s: moment, readings, rounds: one.document.history?.filter((over) => over.stage === stage).length ?? 0 };
   return useQuery<JudgementDoc>({
     queryKey: ["judge", `${one.id} ${stage ?? ""}`, body],
     enabled: stage != null,

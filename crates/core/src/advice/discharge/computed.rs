@@ -86,7 +86,8 @@ impl Discharge {
         let scaled = |capacity: f64, resistance: f64| {
             self.run_scaled(draw, Scale { resistance, capacity, ..Scale::NOMINAL }).total_s()
         };
-        let (short, long) = (scaled(HOLDS.0, worse), scaled(HOLDS.1, better));
+        let (less, more) = self.pack.profile.discharge.spread;
+        let (short, long) = (scaled(HOLDS.0 * (1.0 - less), worse), scaled(HOLDS.1 * (1.0 + more), better));
         let total_s = run.total_s();
         (short.min(total_s), long.max(total_s))
     }

@@ -51,21 +51,37 @@ impl Warmth {
 pub(crate) struct Discharge {
     /// Factor on the slow pairs: what hinders a charge near its end does not hinder a discharge.
     pub(crate) slow: f64,
-    /// Peukert's exponent: at `n` times the rate its capacity is rated for it gives `n^(1 − exponent)` of it.
-    pub(crate) peukert: f64,
-    /// The rate its capacity is rated for, C.
-    pub(crate) rated_at: f64,
+    /// What it gives of its label, by rate (C), the slowest first, as data sheets have it; empty where it is the same
+    /// at every rate it is made for.
+    pub(crate) gives: &'static [(f64, f64)],
+    /// What one of its kind gives less, and more, than that: cells of one label differ, and so do sheets.
+    pub(crate) spread: (f64, f64),
 }
 
 impl Discharge {
     /// Gives nearly all that it holds at any rate it is made for.
-    pub(crate) const WHOLE: Self = Self { slow: 1.0, peukert: 1.0, rated_at: 0.2 };
+    pub(crate) const WHOLE: Self = Self { slow: 1.0, gives: &[], spread: (0.0, 0.03) };
 
-    /// The share of the capacity that can be had at a rate, C.
+    /// Whether what it gives hangs on how fast it is taken.
+    pub(crate) fn hangs_on_rate(self) -> bool {
+        !self.gives.is_empty()
+    }
+
+    /// The share of the capacity that can be had at a rate, C: straight between the rates of its table on a scale of
+    /// ratios, and on past its end as it runs there.
     pub(crate) fn share_at(self, c_rate: f64) -> f64 {
-        (c_rate / self.rated_at).max(1.0).powf(1.0 - self.peukert)
+        let after = self.gives.partition_point(|(rate, _)| *rate < c_rate).clamp(1, self.gives.len().max(2) - 1);
+        let (Some((slow, slow_gives)), Some((fast, fast_gives))) = (self.gives.get(after - 1), self.gives.get(after))
+        else {
+            return 1.0;
+        };
+        let share = ((c_rate / slow).ln() / (fast / slow).ln()).max(0.0);
+        (slow_gives + share * (fast_gives - slow_gives)).max(LEAST_GIVEN)
     }
 }
+
+/// However fast it is taken, so much of a capacity can be had.
+const LEAST_GIVEN: f64 = 0.1;
 
 /// Charge rates, C.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -299,6 +315,12 @@ impl Profile {
     /// Whether so little of the voltage tells the charge that a gentle top is counted in Ah.
     pub(crate) fn flat(&self) -> bool {
         self.chemistry == Chemistry::Lfp
+    }
+
+    /// Whether its voltage falls by itself once it is full, because its curve turns up at the very top.
+    pub(crate) fn falls_at_its_top(&self) -> bool {
+        const TURNS_UP: f64 = 3.0;
+        self.traits.burns && self.ocv.at(1.0).1 > TURNS_UP * self.ocv.at(0.9).1
     }
 
     /// Factor on the share of a charge that is kept at a temperature.
