@@ -1,7 +1,8 @@
 //! Chains by the thousand, answered by the core, carried out on the rig, and compared.
 //!
 //! [`chain`] makes a plan of a kind out of a seed; [`prove`] answers it and carries it out; [`Tally`] adds up by
-//! kind of chain.
+//! kind of chain. [`carried`] does the same with what other rooms tell: rescues, wakings, donors, tests, discharges,
+//! levelling, offers.
 
 mod chains;
 mod follow;

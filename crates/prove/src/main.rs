@@ -65,8 +65,7 @@ fn main() -> anyhow::Result<()> {
         disagreements.extend_from_slice(tally.disagreements());
     }
     if let Some(path) = args.list {
-        std::fs::write(&path, disagreements.join("\n"))
-            .with_context(|| format!("cannot write {}", path.display()))?;
+        std::fs::write(&path, disagreements.join("\n")).with_context(|| format!("cannot write {}", path.display()))?;
     }
     Ok(())
 }

@@ -7738,12 +7738,23 @@ export interface components {
              * @description What flows between the two at the moment of joining, A; null where a resistance is not known.
              */
             inrush_a?: number | null;
+            /**
+             * @description How each low one is charged alone before that; null where they may be joined as they are, or nobody may.
+             * @default null
+             */
+            level: components["schemas"]["LevelDoc"] | null;
             /** @description What to do. */
             message: string;
             /** @description In which order to level and join them: the highest last. */
             order: string[];
             /** @description The pack's name. */
             pack: string;
+            /**
+             * Format: double
+             * @description How long they take to come level once they are joined, s; null where that is not known, or not to be done.
+             * @default null
+             */
+            settles_s: number | null;
             /** @description Caution or stop. */
             severity: components["schemas"]["Severity"];
             /**
@@ -7763,6 +7774,11 @@ export interface components {
             readings?: components["schemas"]["RescueReadingDoc"][] | null;
             /** @description The rescue they belong to. */
             rescue?: components["schemas"]["RescueDoc"] | null;
+            /**
+             * Format: uint32
+             * @description How often this stage has been gone through before.
+             */
+            rounds?: number | null;
             /** @description Its stage. */
             stage?: components["schemas"]["RescueStageKind"] | null;
         };
@@ -7961,6 +7977,19 @@ export interface components {
         Leftover: {
             /** @description The piece as written. */
             text: string;
+        };
+        /** @description A charge of one cell, or of one group, to the level of the others. */
+        LevelDoc: {
+            /**
+             * Format: double
+             * @description No more than this, A.
+             */
+            current_a: number;
+            /**
+             * Format: double
+             * @description V a cell.
+             */
+            to_v: number;
         };
         /** @description What lifts a stop. */
         LiftDoc: {
@@ -9262,6 +9291,11 @@ export interface components {
             message: string;
             /** @description How to go about it. */
             steps: string[];
+            /**
+             * Format: double
+             * @description It is run down to this first, gently, V at the terminals.
+             */
+            take_out_to_v?: number | null;
             /** @description When it is done. */
             until: components["schemas"]["UntilDoc"];
             /**

@@ -192,7 +192,14 @@ fn next_size(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge, stops: &
     };
     let headroom = if what == "supply" { reckoning.plan.source.as_ref()?.headroom() } else { 1.0 };
     let mut feed = bounded(reckoning, chosen, without, relaxed(chosen, without)?)?;
-    let next_above = |rated: f64| SIZES.into_iter().find(|size| rated.is_finite() && *size > 1.05 * rated);
+    // What nobody turns down gives all of its size, and the pack has to bear that.
+    let bears_a = if chosen.built.control == Control::Dial { f64::INFINITY } else { feed.current_a };
+    let next_above = |rated: f64| {
+        SIZES
+            .into_iter()
+            .find(|size| rated.is_finite() && *size > 1.05 * rated)
+            .filter(|size| !by_amps || *size * headroom <= bears_a)
+    };
     // Of the whole stage the size of what binds grows; what else it is rated for is taken to come with it.
     let next = match (&mut feed.inputs, chosen.built.feed.inputs, without) {
         (

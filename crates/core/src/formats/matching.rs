@@ -153,7 +153,22 @@ pub struct JoinDoc {
     pub order: Vec<String>,
     /// What to do.
     pub message: String,
+    /// How each low one is charged alone before that; null where they may be joined as they are, or nobody may.
+    #[serde(default)]
+    pub level: Option<LevelDoc>,
+    /// How long they take to come level once they are joined, s; null where that is not known, or not to be done.
+    #[serde(default)]
+    pub settles_s: Option<f64>,
     /// Whether it is groups that are put in series; `group` is then the lowest of them.
     #[serde(default)]
     pub in_series: bool,
+}
+
+/// A charge of one cell, or of one group, to the level of the others.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct LevelDoc {
+    /// V a cell.
+    pub to_v: f64,
+    /// No more than this, A.
+    pub current_a: f64,
 }

@@ -34,8 +34,8 @@ pub use lead::{CutOffDoc, LeadDoc, LeadsDoc};
 pub use line::{JudgementLineDoc, LineFigureDoc, LinesDoc};
 pub use log::{BadLineDoc, LOG_MAPPING_FORMAT, LogColumnDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc};
 pub use matching::{
-    JoinDoc, MATCH_FORMAT, MATCH_RESULT_FORMAT, MatchCellDoc, MatchDoc, MatchPackDoc, MatchPlaceDoc, MatchResultDoc,
-    MatchStepDoc, MatchedPackDoc, UnfitDoc,
+    JoinDoc, LevelDoc, MATCH_FORMAT, MATCH_RESULT_FORMAT, MatchCellDoc, MatchDoc, MatchPackDoc, MatchPlaceDoc,
+    MatchResultDoc, MatchStepDoc, MatchedPackDoc, UnfitDoc,
 };
 pub use meter::{MeterDoc, MeterPointDoc};
 pub use pack::{BmsDoc, CustomCellDoc, GoalDoc, LabelVoltageDoc, PackDoc, StartDoc};

@@ -242,8 +242,8 @@ pub struct RescueStageDoc {
     pub expected_s: Option<f64>,
     /// When to give up, s.
     pub max_s: Option<f64>,
-    /// What is taken out of it before the stage begins, Ah.
-    pub take_out_ah: Option<f64>,
+    /// It is run down to this first, gently, V at the terminals.
+    pub take_out_to_v: Option<f64>,
     /// How to go about it.
     pub steps: Vec<String>,
     /// When to break off.

@@ -9,8 +9,9 @@ lines! { "leaks" {
     SHORTED_A_DAY_V "shorted_a_day_v": OfFamily = |p| p.leaks.map(|leaks| leaks.shorted_v), VoltACellADay, Above, Practice, [Rescue, Match, Shelf];
     /// Of cells that were not read all but one are taken to lose this share of what a sound one may.
     OTHERS "others": f64 = 0.5, Share, Above, Choice, [Rescue];
-    /// A cell with a flat curve falls by itself at its very top: so much of it is taken out before a leak is looked for.
-    OFF_ITS_TOP "off_its_top": f64 = 0.1, Share, Above, Practice, [Rescue];
+    /// Where the voltage falls by itself at the very top a leak is looked for a tenth below it, and where the curve is flat,
+    /// near empty.
+    LOOKED_FOR_AT "looked_for_at": OfFamily = |p| p.shows_a_leak_at(), Share, Above, Practice, [Rescue];
     /// A pack that loses so many times what is usual for its kind is looked at.
     TIMES_USUAL "times_usual": f64 = 3.0, Share, Above, Choice, [Shelf];
 }}

@@ -327,14 +327,16 @@ impl Watch<'_> {
         let hundredth_a = in_amp_hours(self.picture.pack.nameplate) / 100.0;
         let line_v = recovered_v(&self.picture.pack)?;
         let taken = self.readings.iter().filter_map(|r| r.current_a).fold(f64::INFINITY, f64::min);
-        (t_s >= ends::FIRST_HOUR_H.at * HOUR_S && taken.is_finite() && taken >= hundredth_a && volts < line_v).then(|| {
-            let message = format!(
-                "An hour of current and still {} V, under {} V: a cell is dead.",
-                trimmed(volts, 2),
-                trimmed(line_v, 1)
-            );
-            stop(AbortCode::DeadCell, message, &[("voltage_v", volts), ("line_v", line_v)])
-        })
+        (t_s >= ends::FIRST_HOUR_H.at * HOUR_S && taken.is_finite() && taken >= hundredth_a && volts < line_v).then(
+            || {
+                let message = format!(
+                    "An hour of current and still {} V, under {} V: a cell is dead.",
+                    trimmed(volts, 2),
+                    trimmed(line_v, 1)
+                );
+                stop(AbortCode::DeadCell, message, &[("voltage_v", volts), ("line_v", line_v)])
+            },
+        )
     }
 
     /// High from the start while next to nothing has ever flowed: the voltage says nothing about the charge.
@@ -409,7 +411,11 @@ impl Watch<'_> {
         let lowest_v = self.readings.iter().rev().find_map(|r| r.cell_voltages_v.as_ref());
         let lowest_v = lowest_v.map_or(f64::INFINITY, |each| each.iter().copied().fold(f64::INFINITY, f64::min));
         if lowest_v < line_v - meters::CELL_V.at {
-            return self.back(format!("The lowest cell reads {} V, under {} V", trimmed(lowest_v, 2), trimmed(line_v, 2)));
+            return self.back(format!(
+                "The lowest cell reads {} V, under {} V",
+                trimmed(lowest_v, 2),
+                trimmed(line_v, 2)
+            ));
         }
         judgement(JudgeState::Reached, format!("{} V at rest: its charger can take over.", trimmed(volts, 2)))
     }

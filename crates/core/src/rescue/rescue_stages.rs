@@ -25,6 +25,8 @@ const TAKES: f64 = 1.6;
 const LAST_S: f64 = 7200.0;
 /// So many times its expected time a stage has at least.
 const OVER_EXPECTED: f64 = 1.5;
+/// A stage's ceiling lies at least so far above where the pack stands, V a cell.
+const NEARLY_THERE_V: f64 = 0.1;
 /// Points of a predicted stage.
 const POINTS: usize = 60;
 
@@ -89,10 +91,10 @@ fn full_v(picture: &Picture) -> f64 {
     full_voltage(&picture.pack, Practice::Standard)
 }
 
-/// Where the first charge after a rescue ends: where nothing levels cells of a flat curve, the gentle end keeps one
-/// that is a little ahead from passing full.
+/// Where the first charge after a rescue ends: where nothing levels cells whose curve turns up at the top, the gentle end
+/// keeps one that is a little ahead from passing full.
 fn first_full_v(picture: &Picture) -> f64 {
-    let ahead = picture.pack.profile.flat() && picture.pack.series > 1 && !picture.pack.balanced;
+    let ahead = picture.pack.profile.falls_at_its_top() && picture.pack.series > 1 && !picture.pack.balanced;
     full_voltage(&picture.pack, if ahead { Practice::Gentle } else { Practice::Standard })
 }
 
@@ -128,7 +130,9 @@ fn precharge_target(picture: &Picture) -> Target {
     let full_v = full_v(picture);
     let ceiling_v = match profile.traits.gently {
         Gently::ItsLine => {
-            let most = if measured(picture) { full_v } else { profile.full_v * (series - 1.0) };
+            // Unread, one of them may be dead; what it stands at already is no more than the others bear.
+            let one_dead_v = (profile.full_v * (series - 1.0)).max(inside_v + NEARLY_THERE_V * series);
+            let most = if measured(picture) { full_v } else { one_dead_v.min(full_v) };
             ((profile.precharge_below_v + 0.3) * series).max(wanted_v + 0.05 * series).min(most)
         }
         Gently::Volts { cell_v, .. } => cell_v * series,
@@ -179,7 +183,7 @@ fn inspect(decision: &Decision) -> RescueStageDoc {
         until: UntilDoc::default(),
         expected_s: None,
         max_s: None,
-        take_out_ah: None,
+        take_out_to_v: None,
         steps: todo.filter_map(|reason| reason.document().would_change).collect(),
         abort_if: Vec::new(),
         curve: Vec::new(),
@@ -199,7 +203,7 @@ fn wake(picture: &Picture, target: &Target) -> RescueStageDoc {
         until: UntilDoc { pack_v: None, minutes: Some(WAKE_TRY_S / 60.0), current_a: None },
         expected_s: Some(10.0),
         max_s: Some(3.0 * WAKE_TRY_S),
-        take_out_ah: None,
+        take_out_to_v: None,
         steps: vec![
             "All loads off. Try its switch, its button, its charge port; a board that sleeps often wakes by these alone.".to_owned(),
             "On a surface that does not burn, outdoors or by an open door, nothing above it.".to_owned(),
@@ -315,7 +319,7 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
         until: UntilDoc { pack_v: Some(target.until_v), minutes: None, current_a: None },
         expected_s: times.first().copied().map(significant),
         max_s: Some(max_s),
-        take_out_ah: None,
+        take_out_to_v: None,
         steps,
         abort_if,
         curve: corridor(&trial.charges),
@@ -370,7 +374,7 @@ fn handover(picture: &Picture, target: Option<&Target>) -> RescueStageDoc {
         until: UntilDoc { pack_v: Some(start_v), ..UntilDoc::default() },
         expected_s: None,
         max_s: None,
-        take_out_ah: None,
+        take_out_to_v: None,
         steps,
         abort_if: if picture.pack.series > 1 && lithium {
             vec![abort(AbortCode::CellBehind, "one cell far below its neighbours, or below zero", &[])]
@@ -426,7 +430,7 @@ fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
         },
         expected_s: takes_s,
         max_s,
-        take_out_ah: None,
+        take_out_to_v: None,
         steps: vec![
             if decision.verdict == Verdict::Charge {
                 "Plan it like any other; balance it if anything can."
@@ -470,12 +474,16 @@ fn rest(picture: &Picture) -> RescueStageDoc {
         "Read the terminals{} {from} after the charge, and again {span} later. Before that it settles: what it loses then says nothing.",
         if picture.pack.series > 1 { ", and each cell," } else { "" }
     )];
-    let take_out_ah = profile.falls_at_its_top().then(|| leaks::OFF_ITS_TOP.at * in_amp_hours(picture.pack.nameplate));
-    if let Some(ah) = take_out_ah {
-        steps.insert(0, format!(
-            "Take {} Ah out of it first. Full to the top it falls by itself for days, and that hides a leak.",
-            trimmed(ah, 2)
-        ));
+    let take_out_to_v = leaks::LOOKED_FOR_AT.of(profile).map(|soc| profile.ocv.at(soc).0 * picture.series());
+    if let Some(to_v) = take_out_to_v {
+        steps.insert(
+            0,
+            format!(
+                "Run it down with {} A to {} V first: fuller, its voltage falls by itself or stays where it is, and hides a leak.",
+                trimmed(picture.gentle_a(), 2),
+                trimmed(to_v, 2)
+            ),
+        );
     }
     if let Some((_, full_v)) = profile.rests_above(picture.series()) {
         steps.push(format!(
@@ -492,7 +500,7 @@ fn rest(picture: &Picture) -> RescueStageDoc {
         until: UntilDoc { pack_v: None, minutes: Some((settled_h + in_h) * 60.0), current_a: None },
         expected_s: Some((settled_h + in_h) * 3600.0),
         max_s: None,
-        take_out_ah,
+        take_out_to_v,
         steps,
         abort_if: dead_at_rest(picture)
             .into_iter()
@@ -547,7 +555,7 @@ fn prove(picture: &Picture) -> RescueStageDoc {
         until: UntilDoc { pack_v: Some(to_v), ..UntilDoc::default() },
         expected_s: Some(hours * 3600.0),
         max_s: None,
-        take_out_ah: None,
+        take_out_to_v: None,
         steps,
         abort_if: vec![abort(
             AbortCode::LowCapacity,

@@ -133,6 +133,9 @@ const SAID: &[&str] = &[
     "trusted",
     // A picture is shown by its own address.
     "photo_jpeg",
+    // Where it is run down to before a rest, and how long cells take to settle: each in its sentence.
+    "take_out_to_v",
+    "settles_s",
     // Tells 400 from 422.
     "unreadable",
 ];

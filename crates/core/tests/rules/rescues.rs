@@ -198,7 +198,7 @@ fn a_donor_is_shown_in_amps_and_accepted_only_to_wake_a_board() {
 #[case::not_yet("handover", json!([{"t_s": 60, "terminal_v": 11.2, "cell_voltages_v": [2.8, 2.8, 2.8, 2.8]}]), JudgeState::Slow)]
 #[case::overfull("charge", json!([{"t_s": 60, "terminal_v": 16.9, "current_a": 2, "cell_voltages_v": [4.3, 4.2, 4.2, 4.2]}]), JudgeState::Abort)]
 #[case::full("charge", json!([{"t_s": 60, "terminal_v": 14, "current_a": 2}, {"t_s": 7000, "terminal_v": 16.8, "current_a": 0.3}]), JudgeState::Reached)]
-#[case::holds("rest", json!([{"t_s": 86400, "terminal_v": 16.7}, {"t_s": 172800, "terminal_v": 16.68}]), JudgeState::Reached)]
+#[case::holds("rest", json!([{"t_s": 86400, "terminal_v": 16.7}, {"t_s": 259200, "terminal_v": 16.7}]), JudgeState::Reached)]
 #[case::leaks("rest", json!([{"t_s": 86400, "terminal_v": 16.7}, {"t_s": 172800, "terminal_v": 16.4}]), JudgeState::Abort)]
 #[case::proven("prove", json!([{"t_s": 1, "capacity_ah": 3.5}]), JudgeState::Reached)]
 #[case::spent("prove", json!([{"t_s": 1, "capacity_ah": 1.9}]), JudgeState::Abort)]

@@ -33,22 +33,32 @@ fn state(chemistry: &str, stage: &str, readings: &Value) -> JudgeState {
 #[rstest]
 // From when on, V at the first reading, h later, V then.
 #[case::oxide_settles("lipo", 1.0, 16.60, 18.0, 16.475, Waiting)]
-#[case::oxide_loses_little("lipo", 24.0, 16.60, 24.0, 16.572, Reached)]
-#[case::oxide_leaks("lipo", 24.0, 16.60, 24.0, 16.568, Abort)]
+// A 4S pack may lose 5 mV a day in one cell and half a millivolt in each of the others; a meter is 10 mV off.
+#[case::oxide_loses_little("lipo", 24.0, 16.60, 48.0, 16.598, Reached)]
+#[case::oxide_may_leak("lipo", 24.0, 16.60, 48.0, 16.596, OnTrack)]
+#[case::oxide_may_still_leak("lipo", 24.0, 16.60, 48.0, 16.578, OnTrack)]
+#[case::oxide_leaks("lipo", 24.0, 16.60, 48.0, 16.576, Abort)]
+#[case::oxide_decided("lipo", 24.0, 16.60, 157.0, 16.558, Reached)]
+#[case::oxide_decided_against("lipo", 24.0, 16.60, 157.0, 16.556, Abort)]
+#[case::oxide_not_yet_decided("lipo", 24.0, 16.60, 155.0, 16.556, OnTrack)]
 #[case::phosphate_settles("lfp", 1.0, 13.60, 23.0, 13.42, OnTrack)]
-#[case::phosphate_holds_a_day("lfp", 24.0, 13.42, 24.0, 13.37, OnTrack)]
-#[case::phosphate_holds_a_week("lfp", 24.0, 13.42, 168.0, 13.356, Reached)]
-#[case::phosphate_leaks_within_a_week("lfp", 24.0, 13.42, 168.0, 13.352, Abort)]
-#[case::phosphate_looked_at_late("lfp", 24.0, 13.42, 336.0, 13.30, Reached)]
+#[case::phosphate_holds_a_day("lfp", 24.0, 13.42, 24.0, 13.41, OnTrack)]
+#[case::phosphate_holds_a_week("lfp", 24.0, 13.42, 168.0, 13.401, Reached)]
+#[case::phosphate_leaks_within_a_week("lfp", 24.0, 13.42, 168.0, 13.400, Abort)]
+#[case::phosphate_looked_at_late("lfp", 24.0, 13.42, 336.0, 13.382, Reached)]
+#[case::phosphate_leaks_when_looked_at_late("lfp", 24.0, 13.42, 336.0, 13.380, Abort)]
 #[case::titanate_settles("lto", 1.0, 16.2, 8.0, 15.6, Waiting)]
-#[case::titanate_holds("lto", 24.0, 15.8, 24.0, 15.762, Reached)]
-#[case::titanate_leaks("lto", 24.0, 15.8, 24.0, 15.758, Abort)]
+#[case::titanate_holds("lto", 24.0, 15.8, 48.0, 15.796, Reached)]
+#[case::titanate_may_leak("lto", 24.0, 15.8, 48.0, 15.794, OnTrack)]
+#[case::titanate_leaks("lto", 24.0, 15.8, 48.0, 15.774, Abort)]
 #[case::agm_settles("lead_agm", 1.0, 13.3, 8.0, 12.9, Waiting)]
-#[case::agm_holds("lead_agm", 24.0, 12.9, 24.0, 12.832, Reached)]
-#[case::agm_leaks("lead_agm", 24.0, 12.9, 24.0, 12.828, Abort)]
+#[case::agm_holds("lead_agm", 24.0, 12.9, 24.0, 12.896, Reached)]
+#[case::agm_may_leak("lead_agm", 24.0, 12.9, 24.0, 12.894, OnTrack)]
+#[case::agm_leaks("lead_agm", 24.0, 12.9, 24.0, 12.874, Abort)]
 #[case::nickel_settles("nimh", 1.0, 8.5, 18.0, 8.1, Waiting)]
-#[case::nickel_holds("nimh", 24.0, 8.1, 24.0, 7.915, Reached)]
-#[case::nickel_leaks("nimh", 24.0, 8.1, 24.0, 7.905, Abort)]
+#[case::nickel_holds("nimh", 24.0, 8.1, 24.0, 8.056, Reached)]
+#[case::nickel_may_leak("nimh", 24.0, 8.1, 24.0, 8.054, OnTrack)]
+#[case::nickel_leaks("nimh", 24.0, 8.1, 24.0, 8.034, Abort)]
 // Six cells lack 1.6 V of 12.64 V, 11.04 V, where one is dead; half charged they rest at 12.34 V. The
 // meter's slack is 0.12 V.
 #[case::lead_dead_cell("lead_agm", 24.0, 10.93, 1.0, 10.92, Abort)]
@@ -73,8 +83,10 @@ fn a_resting_pack_is_judged_once_it_has_settled(
 fn a_leaking_cell_shows_though_the_terminals_do_not() {
     let at =
         |h: f64, cell: f64| json!({"t_s": h * 3600.0, "terminal_v": 16.5, "cell_voltages_v": [4.13, 4.13, cell, 4.13]});
-    assert_eq!(state("lipo", "rest", &json!([at(24.0, 4.13), at(48.0, 4.121)])), Reached);
-    assert_eq!(state("lipo", "rest", &json!([at(24.0, 4.13), at(48.0, 4.119)])), Abort);
+    // 10 mV in two days is the line, and a meter is 5 mV off at a cell.
+    assert_eq!(state("lipo", "rest", &json!([at(24.0, 4.13), at(72.0, 4.1251)])), Reached);
+    assert_eq!(state("lipo", "rest", &json!([at(24.0, 4.13), at(72.0, 4.1249)])), OnTrack);
+    assert_eq!(state("lipo", "rest", &json!([at(24.0, 4.13), at(72.0, 4.1149)])), Abort);
 }
 
 #[rstest]
@@ -99,11 +111,11 @@ fn a_capacity_test_is_made_as_the_label_was(
 }
 
 #[rstest]
-// 18 Ah of AGM: 10.8 Ah are 60 % of it in twenty hours; at 3.6 A it gives 78 % of its label, of which 8.42 Ah are 60 %.
+// 18 Ah of AGM: 10.8 Ah are 60 % of it in twenty hours; at 3.6 A it gives 85 % of its label, of which 9.18 Ah are 60 %.
 #[case::slowly_too_little("lead_agm", 10.7, Some(0.9), Abort)]
 #[case::slowly_enough("lead_agm", 10.9, Some(0.9), Reached)]
-#[case::fast_enough("lead_agm", 8.5, Some(3.6), Reached)]
-#[case::fast_too_little("lead_agm", 8.3, Some(3.6), Abort)]
+#[case::fast_enough("lead_agm", 9.2, Some(3.6), Reached)]
+#[case::fast_too_little("lead_agm", 9.1, Some(3.6), Abort)]
 #[case::no_amps_said("lead_agm", 10.7, None, Abort)]
 #[case::lipo_too_little("lipo", 2.39, Some(0.8), Abort)]
 #[case::lipo_enough("lipo", 2.41, Some(4.0), Reached)]

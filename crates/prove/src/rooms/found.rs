@@ -153,8 +153,12 @@ fn inside_of(inside: Inside, pack: &Value, temperature_c: f64, rng: &mut Rng) ->
         cell.leak_a = between(rng, 0.002, 0.02) * cell.capacity_as / (30.0 * 86_400.0);
         if k == odd && inside == Inside::Leaking {
             // Where it stands a day after its charge it loses one and a half to eight times what a shorted cell does.
-            // … a tenth below the top where its curve turns up there.
-            let stands = if figures.rest_v(1.0).1 > 3.0 * figures.rest_v(0.9).1 { 0.88 } else { 0.97 };
+            // … below the top where its curve turns up there, near empty where it is flat.
+            let stands = match pack["chemistry"].as_str() {
+                Some("lfp") => 0.13,
+                Some("lto") => 0.88,
+                _ => 0.97,
+            };
             let a_day_v = between(rng, 1.5, 8.0) * shorted_a_day_v(pack);
             cell.leak_a = a_day_v / figures.rest_v(stands).1.max(0.05) * cell.capacity_as / 86_400.0;
             cell.soc = (cell.soc - 0.3 * below.share).max(-0.97 * below.share);
@@ -170,8 +174,13 @@ fn inside_of(inside: Inside, pack: &Value, temperature_c: f64, rng: &mut Rng) ->
         }
     }
     if matches!(inside, Inside::Asleep | Inside::DeadBoard) {
-        let wakes_v = if inside == Inside::Asleep { figures.rest_v(0.5).0 * series * between(rng, 0.8, 1.0) } else { f64::INFINITY };
-        cells.board = Some(Board::asleep(ah * figures.usual_c_rate().min(1.0), figures.ceiling_v(25.0) + 0.08, wakes_v));
+        let wakes_v = if inside == Inside::Asleep {
+            figures.rest_v(0.5).0 * series * between(rng, 0.8, 1.0)
+        } else {
+            f64::INFINITY
+        };
+        cells.board =
+            Some(Board::asleep(ah * figures.usual_c_rate().min(1.0), figures.ceiling_v(25.0) + 0.08, wakes_v));
     }
     cells.rest();
     Some(cells)

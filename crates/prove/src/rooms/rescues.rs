@@ -55,8 +55,18 @@ pub(super) fn carried(inside: Inside, rng: &mut Rng) -> Option<Told> {
     let doc: RescueDoc = from_value(&told).ok()?;
     let result = rescue(&doc).ok()?;
     let (told, doc, result) = with_gear_that_does(told, doc, result)?;
-    let mut case =
-        Case { told, doc, result, cells, out, rng: rng.fork(), rested_v: None, charges_on: false, gone: Vec::new(), spans: !inside.faulty() && inside != Inside::Sulphated };
+    let mut case = Case {
+        told,
+        doc,
+        result,
+        cells,
+        out,
+        rng: rng.fork(),
+        rested_v: None,
+        charges_on: false,
+        gone: Vec::new(),
+        spans: !inside.faulty() && inside != Inside::Sulphated,
+    };
     let way = case.through();
     let mut out = case.out;
     match way {
@@ -93,7 +103,11 @@ impl Case {
                 Verdict::Retire if at.is_none() => {
                     let why = self.result.reasons.first().map_or("", |reason| reason.code.code());
                     // Nothing was ever connected: how it was found decided.
-                    return if self.out.told { Way::GivenUp(format!("by what was found: {why}")) } else { Way::To(Kind::Inspect) };
+                    return if self.out.told {
+                        Way::GivenUp(format!("by what was found: {why}"))
+                    } else {
+                        Way::To(Kind::Inspect)
+                    };
                 }
                 Verdict::Inspect => return Way::To(Kind::Inspect),
                 _ => {}
@@ -165,7 +179,8 @@ impl Case {
         plan.charger = self.doc.charger.clone();
         if normally {
             plan.charger = None;
-            plan.source = from_value(&json!({ "kind": "bench_supply", "max_voltage_v": 80, "max_current_a": 100 })).ok();
+            plan.source =
+                from_value(&json!({ "kind": "bench_supply", "max_voltage_v": 80, "max_current_a": 100 })).ok();
         }
         if let Some(source) = &mut plan.source {
             source.overload.get_or_insert(rumek_core::codes::Overload::ConstantCurrent);
@@ -252,10 +267,7 @@ impl Case {
             bench.switch(true);
             steps(&mut bench, 55.0);
             now_s += 60.0;
-            readings.push(RescueReadingDoc {
-                terminal_v: None,
-                ..self.reading(&bench, now_s, false)
-            });
+            readings.push(RescueReadingDoc { terminal_v: None, ..self.reading(&bench, now_s, false) });
             bench.switch(false);
             steps(&mut bench, 60.0);
             let Some(said) = self.judged(Kind::Wake, now_s, &readings) else {
@@ -307,7 +319,12 @@ impl Case {
             }
             if now_s > longest_s {
                 self.leave(&bench, stage.kind.code());
-                return Way::Stuck(format!("{} goes on after {:.0} h: {}", stage.kind.code(), now_s / 3600.0, said.message));
+                return Way::Stuck(format!(
+                    "{} goes on after {:.0} h: {}",
+                    stage.kind.code(),
+                    now_s / 3600.0,
+                    said.message
+                ));
             }
             let least_s = if normally { 900.0 } else { 30.0 };
             now_s = said.next_look_s.unwrap_or(now_s + 900.0).max(now_s + least_s);
@@ -337,7 +354,11 @@ impl Case {
         let Some(bench) = self.bench(false) else { return Way::Stuck("no bench".to_owned()) };
         // Asked for its cells, somebody reads them who can; whoever cannot answers so.
         let several = self.cells.cells.len() > 1 && !self.in_blocks();
-        let reading = RescueReadingDoc { current_a: None, terminal_v: Some(shown(self.terminals_v())), ..self.reading(&bench, 60.0, several) };
+        let reading = RescueReadingDoc {
+            current_a: None,
+            terminal_v: Some(shown(self.terminals_v())),
+            ..self.reading(&bench, 60.0, several)
+        };
         let reading = RescueReadingDoc {
             cell_voltages_v: several.then(|| self.cells.cells.iter().map(|cell| shown(cell.volts)).collect()),
             ..reading
@@ -357,10 +378,10 @@ impl Case {
         self.cells.cells.iter().map(|cell| cell.volts).sum()
     }
 
-    /// Takes so much out of it.
-    fn take_out(&mut self, ah: f64, amps: f64) {
+    /// Runs it down to so many volts.
+    fn take_out(&mut self, to_v: f64, amps: f64) {
         let Some(mut bench) = self.run_down(amps) else { return };
-        while -bench.charge_as() < ah * 3600.0 {
+        while bench.pack_v() > to_v && bench.t_s() < 3.0 * 86_400.0 {
             bench.step(60.0);
         }
         self.leave(&bench, "taken out");
@@ -379,8 +400,8 @@ impl Case {
     }
 
     fn rest(&mut self, stage: &RescueStageDoc) -> Way {
-        if let Some(ah) = stage.take_out_ah {
-            self.take_out(ah, 0.1 * self.ah());
+        if let Some(to_v) = stage.take_out_to_v {
+            self.take_out(to_v, 0.05 * self.ah());
         }
         let mut readings: Vec<RescueReadingDoc> = Vec::new();
         let mut now_s = 0.0;
@@ -392,7 +413,8 @@ impl Case {
             readings.push(RescueReadingDoc {
                 t_s: Some(now_s),
                 terminal_v: Some(shown(self.terminals_v())),
-                cell_voltages_v: with_cells.then(|| self.cells.cells.iter().map(|cell| (cell.volts * 1000.0).round() / 1000.0).collect()),
+                cell_voltages_v: with_cells
+                    .then(|| self.cells.cells.iter().map(|cell| (cell.volts * 1000.0).round() / 1000.0).collect()),
                 ..RescueReadingDoc::default()
             });
             let Some(said) = self.judged(stage.kind, now_s, &readings) else {
@@ -423,7 +445,7 @@ impl Case {
         };
         // What was taken out before its rest is put back.
         if let Some(charge) = self.result.stages.iter().find(|stage| stage.kind == Kind::Charge).cloned()
-            && self.result.stages.iter().any(|stage| stage.take_out_ah.is_some())
+            && self.result.stages.iter().any(|stage| stage.take_out_to_v.is_some())
             && let way @ (Way::GivenUp(_) | Way::Stuck(_)) = self.feed(&charge)
         {
             return way;

@@ -86,7 +86,11 @@ impl RoomTally {
                 row.given_up,
                 row.missed,
                 row.stuck,
-                if row.timed == 0 { "–".to_owned() } else { format!("{:.0} %", 100.0 * row.inside as f64 / row.timed as f64) },
+                if row.timed == 0 {
+                    "–".to_owned()
+                } else {
+                    format!("{:.0} %", 100.0 * row.inside as f64 / row.timed as f64)
+                },
             ));
         }
         lines.join("\n")

@@ -3,7 +3,7 @@
 use fastrand::Rng;
 
 use super::found::Inside;
-use super::{downs, rescues};
+use super::{donors, downs, levels, offers, rescues};
 
 /// One case carried out.
 #[derive(Clone, Debug, Default)]
@@ -53,12 +53,13 @@ impl Told {
 }
 
 /// Every kind of case.
-pub const ROOMS: [&str; 11] = {
-    let mut names = [downs::TEST; 11];
-    names[1] = downs::STORAGE;
+pub const ROOMS: [&str; 15] = {
+    let mut names = [downs::TEST; 15];
+    (names[1], names[2], names[3]) = (downs::STORAGE, donors::DONOR, levels::LEVEL);
+    (names[4], names[5]) = (offers::HELP, offers::BIG);
     let mut k = 0;
     while k < Inside::ALL.len() {
-        names[k + 2] = Inside::ALL[k].name();
+        names[k + 6] = Inside::ALL[k].name();
         k += 1;
     }
     names
@@ -70,6 +71,10 @@ pub fn carried(kind: &str, rng: &mut Rng) -> Option<Told> {
     match kind {
         downs::TEST => downs::tested(rng),
         downs::STORAGE => downs::to_storage(rng),
+        donors::DONOR => donors::touched(rng),
+        levels::LEVEL => levels::levelled(rng),
+        offers::HELP => offers::helped(rng),
+        offers::BIG => offers::big(rng),
         rescued => rescues::carried(Inside::ALL.into_iter().find(|inside| inside.name() == rescued)?, rng),
     }
 }

@@ -26,10 +26,7 @@ pub(super) fn ratings(pack: &PackDoc, figures: CellFigures, n: f64) -> Ratings {
         // Nickel is ended by a sign of its own; its volts are no rating.
         cell_v: if figures.timed() { f64::INFINITY } else { label_v.map_or(own_v, |v| v.max(own_v)) },
         window_c: figures.window_c(),
-        by_block: matches!(
-            pack.chemistry,
-            Some(Chemistry::LeadFlooded | Chemistry::LeadAgm | Chemistry::LeadGel)
-        ),
+        by_block: matches!(pack.chemistry, Some(Chemistry::LeadFlooded | Chemistry::LeadAgm | Chemistry::LeadGel)),
         deep_v,
         deep_a: n * 0.12 * ah * if figures.usual_c_rate().is_finite() { figures.usual_c_rate().max(0.5) } else { 1.0 },
     }

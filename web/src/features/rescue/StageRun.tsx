@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { RescueStageDoc, Schemas } from "../../api/client";
 import { trimmed } from "../../ui/quantity/parse";
 import { clock, clockWords } from "../../ui/clock";
-import { type Case, endStage, readingsOf, takeBack, woke } from "./case";
+import { type Case, decideAnew, endStage, readingsOf, takeBack, woke } from "./case";
 import { CorridorChart } from "./CorridorChart";
 import { Known } from "./Known";
 import { ReadingForm } from "./ReadingForm";
@@ -58,7 +58,8 @@ export function StageRun({ one, stage }: Props) {
             type={said.state === "slow" ? "default" : "primary"}
             danger={said.state === "abort"}
             onClick={() => {
-              endStage({ state: said.state, message: said.message }, to ?? undefined, new Date());
+              if (to === "inspect") decideAnew(kept.at(-1)?.reading ?? {}, said.message, new Date());
+              else endStage({ state: said.state, message: said.message }, to ?? undefined, new Date());
             }}
           >
             {wayWords(said.state, to ?? undefined)}
@@ -108,6 +109,7 @@ export function StageRun({ one, stage }: Props) {
 function wayWords(state: Schemas["JudgeState"], to: Schemas["RescueStageKind"] | undefined): string {
   if (state === "abort") return "It is unplugged";
   if (!to) return "It is done";
+  if (to === "inspect") return "Decide anew with these readings";
   return state === "slow" ? `Back: ${STAGE_WORDS[to].toLowerCase()}` : `Go on: ${STAGE_WORDS[to].toLowerCase()}`;
 }
 

@@ -187,6 +187,13 @@ export function woke(terminal_v: number, now: Date) {
   answer("/found/woken", true);
 }
 
+/** What was read at a handover is how the pack was found: that decides anew. */
+export function decideAnew(reading: Schemas["RescueReadingDoc"], message: string, now: Date) {
+  endStage({ state: "slow", message }, undefined, now);
+  if (reading.terminal_v != null) answer("/found/terminal_v", reading.terminal_v);
+  if (reading.cell_voltages_v?.length) answer("/found/cell_voltages_v", reading.cell_voltages_v);
+}
+
 /** Readings of one stage, oldest first. */
 export function readingsOf(document: RescueCaseDoc): Schemas["CaseReadingDoc"][] {
   const began = document.stage_started_at ?? "";

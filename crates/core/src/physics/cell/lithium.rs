@@ -49,7 +49,8 @@ const WORDS: Words = Words {
 };
 
 /// An oxide cell sinks by some millivolts on the first day after its charge; what it loses on the second is its own.
-const OXIDE_RESTS: Resting = Resting { settled_h: 24.0, in_h: 24.0, dead_lacks_v: None };
+/// A meter that shows hundredths tells a sound cell from a leaking one after two days.
+const OXIDE_RESTS: Resting = Resting { settled_h: 24.0, in_h: 48.0, dead_lacks_v: None };
 /// Cell makers sort out cells that lose some millivolts a day at rest; sound ones lose some tenths.
 const OXIDE_LEAKS: Leaks = Leaks { sound_v: 0.001, shorted_v: 0.005 };
 /// The last of phosphate's charge relaxes for a day, by 50 mV and more; on its flat curve a leak shows in a week.

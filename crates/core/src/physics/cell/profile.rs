@@ -323,6 +323,11 @@ impl Profile {
         self.traits.burns && self.ocv.at(1.0).1 > TURNS_UP * self.ocv.at(0.9).1
     }
 
+    /// The state of charge at which a leak shows, where that is not as full as a charge leaves it.
+    pub(crate) fn shows_a_leak_at(&self) -> Option<f64> {
+        self.falls_at_its_top().then(|| if self.flat() { 0.15 } else { 0.9 })
+    }
+
     /// Factor on the share of a charge that is kept at a temperature.
     pub(crate) fn keeps_at(&self, temperature_c: f64) -> f64 {
         let after = self.keeps_by_c.partition_point(|(c, _)| *c <= temperature_c);

@@ -73,7 +73,8 @@ fn in_parallel(stock: &Stock, cells: &[usize], (pack, number): &(String, u32)) -
     let told = inrush_a.map_or(String::new(), |a| format!(" About {} A would flow at the first touch.", amps(a)));
     let (apart_v, level) = (trimmed(spread_v, 3), Level::of(stock, &[lowest], low_v, high_v));
     let harmless = inrush_a.filter(|a| *a <= cells::TOUCH_C.at * smaller_ah && severity == Severity::Caution);
-    let message = match (harmless, settles_h(stock, &[lowest, highest], low_v, high_v)) {
+    let settles_h = harmless.and_then(|_| settles_h(stock, &[lowest, highest], low_v, high_v));
+    let message = match (harmless, settles_h) {
         (Some(a), Some(hours)) => format!(
             "They stand {apart_v} V apart. Join them: {} A at first is harmless. Leave them for {} before you use the pack.",
             amps(a),
@@ -86,7 +87,18 @@ fn in_parallel(stock: &Stock, cells: &[usize], (pack, number): &(String, u32)) -
         _ => format!("They stand {apart_v} V apart: do not join them yet.{told} {}", level.sentence("each")),
     };
     let order = apart.by_volts.iter().map(|(cell, _)| stock.cells[*cell].id.clone()).collect();
-    Some(JoinDoc { pack: pack.clone(), group: *number, severity, spread_v, inrush_a, order, message, in_series: false })
+    Some(JoinDoc {
+        pack: pack.clone(),
+        group: *number,
+        severity,
+        spread_v,
+        inrush_a,
+        order,
+        message,
+        level: level.document().filter(|_| harmless.is_none()),
+        settles_s: settles_h.map(|hours| hours * 3600.0),
+        in_series: false,
+    })
 }
 
 /// Groups that are put in series: nothing levels them in use, and the highest is full first.
@@ -115,6 +127,8 @@ fn in_series(stock: &Stock, pack: &str, groups: &[(u32, &Vec<usize>)]) -> Option
         inrush_a: None,
         order: order.collect(),
         message,
+        level: level.document(),
+        settles_s: None,
         in_series: true,
     })
 }

@@ -4,7 +4,7 @@ use super::stock::Stock;
 use crate::acts::{Act, ActKind, judge};
 use crate::chain::may::{Subject, may};
 use crate::codes::{LastUse, Practice};
-use crate::formats::{PackDoc, StartDoc};
+use crate::formats::{LevelDoc, PackDoc, StartDoc};
 use crate::parts::identify::identify;
 use crate::parts::plan::{ROOM_C, alone};
 use crate::physics::cell::Profile;
@@ -63,6 +63,14 @@ impl Level {
             Err(refused) => {
                 Self::Refused(refused.findings.first().map_or_else(String::new, |first| first.message.clone()))
             }
+        }
+    }
+
+    /// The charge, where there is one.
+    pub(super) fn document(&self) -> Option<LevelDoc> {
+        match self {
+            Self::Charge { to_v, amps } => Some(LevelDoc { to_v: *to_v, current_a: *amps }),
+            Self::Unknown | Self::Refused(_) => None,
         }
     }
 
