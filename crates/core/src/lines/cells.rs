@@ -12,7 +12,7 @@ lines! { "cells" {
     /// Sound cells of one pack do not stand so far apart at rest.
     ILL_V "ill_v": f64 = 0.10, VoltACell, Above, Practice, [Plan, Shelf];
     /// A cell so far behind its neighbours has failed; of lithium that is told while it is deeply discharged.
-    FAILED_V "failed_v": OfFamily = |p| p.failed_behind_v(), VoltACell, Above, Handbook, [Plan, Rescue, Shelf];
+    FAILED_V "failed_v": OfFamily = |p| p.failed_behind_v(), VoltACell, Above, Handbook, [Plan, Rescue];
     /// A setting above full by less than this is what a dial is off.
     OVER_FULL_V "over_full_v": f64 = 0.006, VoltACell, Above, Meters, [Plan];
     /// Where the voltage is Rumek's own choice the highest cell is followed to this near its ceiling: nobody dials nearer.

@@ -18,6 +18,7 @@ mod goals;
 mod histories;
 mod hook_up;
 mod lead;
+mod line_walk;
 mod logs;
 mod matching;
 mod obeyed;

@@ -10,7 +10,7 @@ use serde_json::{Value, json};
 use crate::{ask, found, merge, plan_value};
 
 /// A document with a number put at a JSON pointer.
-fn with(mut document: Value, field: &str, value: f64) -> Value {
+pub(super) fn with(mut document: Value, field: &str, value: f64) -> Value {
     let (at, name) = field.rsplit_once('/').unwrap();
     let holder = at.split('/').skip(1).fold(&mut document, |holder, part| match part.parse::<usize>() {
         Ok(n) if holder.is_array() => &mut holder[n],
@@ -18,7 +18,7 @@ fn with(mut document: Value, field: &str, value: f64) -> Value {
     });
     match holder {
         Value::Array(items) => items[name.parse::<usize>().unwrap()] = json!(value),
-        other if name == "series" => other[name] = json!(value as u32),
+        other if matches!(name, "series" | "rounds") => other[name] = json!(value.round() as u32),
         other => other[name] = json!(value),
     }
     document

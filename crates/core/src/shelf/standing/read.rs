@@ -81,9 +81,8 @@ fn too_deep(pack: &Pack, read: &Known) -> Option<NeedDoc> {
 pub(super) fn cell_apart(pack: &Pack, read: &Known) -> Option<NeedDoc> {
     let each_v = read.cells(pack)?;
     let (low_v, high_v) = bounds(each_v);
-    let most_v = if pack.profile.traits.in_blocks { cells::FAILED_V.of(&pack.profile)? } else { cells::ILL_V.at };
-    let matters = pack.profile.traits.burns || pack.profile.traits.in_blocks;
-    (matters && high_v - low_v > most_v).then(|| {
+    // A cell of lead that stands apart is so low that its depth is told already.
+    (pack.profile.traits.burns && high_v - low_v > cells::ILL_V.at).then(|| {
         let message = format!(
             "Its cells read {} to {} V: one of them is ill or was drained. Read them again, and level them before you charge the pack.",
             trimmed(low_v, 2),
