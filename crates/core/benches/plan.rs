@@ -3,8 +3,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use rumek_core::formats::{PlanDoc, RunAskDoc, RunReadingDoc, SizingAskDoc, from_value};
-use rumek_core::{answer, quick_line, size, understand};
+use rumek_core::formats::{PlanDoc, RescueDoc, RunAskDoc, RunReadingDoc, SizingAskDoc, from_value};
+use rumek_core::{answer, quick_line, rescue, size, understand};
 use serde_json::{Value, json};
 use std::hint::black_box;
 
@@ -86,6 +86,28 @@ fn lines(c: &mut Criterion) {
     c.bench_function("quick line", |b| b.iter(|| quick_line::read(black_box("6S 4000 lipo, 30 V 5 A bench"))));
 }
 
+/// A low pack with the gear there is, and with a shelf of others to choose from.
+fn rescues(c: &mut Criterion) {
+    let found = json!({ "terminal_v": 10.8, "cell_voltages_v": [2.7, 2.7, 2.7, 2.7], "bms": "absent", "low_for": "hours",
+        "signs": ["none"], "temperature_c": 21 });
+    let lipo = json!({ "format": "rumek.rescue/1", "pack": { "chemistry": "lipo", "series": 4, "capacity_ah": 4 },
+        "found": found, "source": { "kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5 } });
+    let lead = json!({ "format": "rumek.rescue/1", "pack": { "chemistry": "lead_agm", "series": 6, "capacity_ah": 7 },
+        "found": { "terminal_v": 9.2, "bms": "absent", "low_for": "days", "signs": ["none"], "temperature_c": 20 },
+        "source": { "kind": "fixed_supply", "voltage_v": 13.8, "max_current_a": 10 },
+        "at_hand": {
+            "sources": [{ "kind": "wall_adapter", "voltage_v": 9, "max_current_a": 0.2 },
+                { "kind": "fixed_supply", "voltage_v": 19, "max_current_a": 4.7 },
+                { "kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5 }],
+            "chargers": [{ "kind": "lamp", "lamp_rated_v": 24, "lamp_rated_w": 5 }] } });
+    let mut group = c.benchmark_group("rescue");
+    for (name, value) in [("lipo on a bench supply", lipo), ("lead and what is at hand", lead)] {
+        let doc: RescueDoc = from_value(&value).expect("it reads");
+        group.bench_function(name, |b| b.iter(|| rescue(black_box(&doc)).expect("it answers")));
+    }
+    group.finish();
+}
+
 fn understood(c: &mut Criterion) {
     let plan = plans().swap_remove(0).1;
     let total_s = answer(&plan).expect("it answers").time.total_s.unwrap_or(3600.0);
@@ -104,5 +126,5 @@ fn understood(c: &mut Criterion) {
     });
 }
 
-criterion_group!(benches, one_charge, whole_plans, sizes, lines, understood);
+criterion_group!(benches, one_charge, whole_plans, sizes, lines, understood, rescues);
 criterion_main!(benches);
