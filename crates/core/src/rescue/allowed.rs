@@ -78,6 +78,34 @@ impl Picture {
     }
 }
 
+/// What the one judge has cleared to be done with a low pack: no stage has volts or amps without it.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Fed {
+    most_a: f64,
+    highest_v: f64,
+}
+
+impl Fed {
+    /// No more than was cleared, A.
+    pub(super) fn amps(self, wanted_a: f64) -> f64 {
+        wanted_a.min(self.most_a)
+    }
+
+    /// No more than was cleared, V.
+    pub(super) fn volts(self, wanted_v: f64) -> f64 {
+        wanted_v.min(self.highest_v)
+    }
+}
+
+impl Picture {
+    /// Has the judge look at feeding it gently; `None` where a stop stands against that.
+    pub(super) fn fed(&self) -> Option<Fed> {
+        let (found, pack) = (self.identified(), self.as_warm());
+        let cleared = judge(self.act(&pack, &found), Vec::new()).ok()?;
+        Some(Fed { most_a: cleared.act().most_a, highest_v: cleared.act().highest_v })
+    }
+}
+
 /// Why feeding it is refused or minded, whatever Rescue itself finds.
 pub(super) fn reasons(picture: &Picture) -> Vec<Reason> {
     let found = picture.identified();

@@ -38,7 +38,7 @@ pub(crate) fn donor(picture: &Picture, decision: &Decision, source: &Source, lea
         && decision.verdict <= Verdict::Wake
         && bearable
         && picture.start_v.is_some_and(|start_v| (start_v..=profile.full_v * series).contains(&donor_v));
-    let accepted = (waking && within && bearable) || shows;
+    let accepted = picture.fed().is_some() && ((waking && within && bearable) || shows);
     let flows = format!(
         "{} V apart: {} A would flow at once",
         trimmed(apart_v.abs(), 2),

@@ -1,5 +1,6 @@
 //! The stages of a rescue: how far, how hard, how long, and when to break off.
 
+use super::allowed::Fed;
 use super::found::{Cells, Picture};
 use super::gear::{Gear, Target, Trial, attempt, ideal};
 use super::triage::Decision;
@@ -42,25 +43,32 @@ pub(crate) struct Staged {
 /// # Errors
 /// What is wrong with the gear's documents.
 pub(crate) fn stages(doc: &RescueDoc, picture: &Picture, decision: &Decision) -> Result<Staged, Problems> {
+    let asked = || Staged { stages: vec![inspect(decision)], trial: None, target: None };
+    if decision.verdict == Verdict::Retire {
+        return Ok(Staged { stages: Vec::new(), trial: None, target: None });
+    }
+    // Nothing is fed that the one judge has not cleared.
+    let Some(fed) = picture.fed().filter(|_| decision.verdict != Verdict::Inspect) else {
+        return Ok(asked());
+    };
     match decision.verdict {
-        Verdict::Retire => Ok(Staged { stages: Vec::new(), trial: None, target: None }),
-        Verdict::Inspect => Ok(Staged { stages: vec![inspect(decision)], trial: None, target: None }),
+        Verdict::Retire | Verdict::Inspect => Ok(asked()),
         Verdict::Charge => {
-            let stages = vec![handover(picture, None), charge(picture, decision), rest(picture), prove(picture)];
+            let stages = vec![handover(picture, None), charge(picture, decision, fed), rest(picture), prove(picture)];
             Ok(Staged { stages, trial: None, target: None })
         }
         Verdict::Wake => {
-            let target = wake_target(picture);
+            let target = wake_target(picture, fed);
             let trial = tried(doc, picture, &target, false)?;
             Ok(Staged { stages: vec![wake(picture, &target)], trial: Some(trial), target: Some(target) })
         }
         Verdict::Precharge => {
-            let target = precharge_target(picture);
+            let target = precharge_target(picture, fed);
             let trial = tried(doc, picture, &target, true)?;
             let stages = vec![
                 precharge(picture, &target, &trial),
                 handover(picture, Some(&target)),
-                charge(picture, decision),
+                charge(picture, decision, fed),
                 rest(picture),
                 prove(picture),
             ];
@@ -104,20 +112,20 @@ fn measured(picture: &Picture) -> bool {
 }
 
 /// The terminals of a pack whose board is to be woken: between nominal and full.
-fn wake_target(picture: &Picture) -> Target {
+fn wake_target(picture: &Picture, fed: Fed) -> Target {
     let profile = &picture.pack.profile;
     let series = picture.series();
-    let ceiling_v = 0.5 * (profile.nominal_v + profile.full_v) * series;
+    let ceiling_v = fed.volts(0.5 * (profile.nominal_v + profile.full_v) * series);
     let from_v = picture.cells.known().map_or(profile.precharge_below_v, Cells::lowest_v);
     // Whatever gets it a little above where it stands has woken it.
     let until_v = picture.cells.known().map_or(from_v * series, Cells::sum_v) * 1.001;
-    Target { ceiling_v, limit_a: picture.gentle_a(), until_v: until_v.min(0.98 * ceiling_v), from_v }
+    Target { ceiling_v, limit_a: fed.amps(picture.gentle_a()), until_v: until_v.min(0.98 * ceiling_v), from_v }
 }
 
-fn precharge_target(picture: &Picture) -> Target {
+fn precharge_target(picture: &Picture, fed: Fed) -> Target {
     let profile = &picture.pack.profile;
     let series = picture.series();
-    let limit_a = picture.gentle_a();
+    let limit_a = fed.amps(picture.gentle_a());
     let inside_v = picture.inside_v().unwrap_or(0.0);
     let from_v = inside_v / series;
     // Read while the current flows: what it adds across the resistance is gone once it is parted.
@@ -138,6 +146,7 @@ fn precharge_target(picture: &Picture) -> Target {
         Gently::Volts { cell_v, .. } => cell_v * series,
         Gently::Full { .. } => full_v,
     };
+    let ceiling_v = fed.volts(ceiling_v);
     Target { ceiling_v, limit_a, until_v: wanted_v.min(ceiling_v - 0.01 * series), from_v }
 }
 
@@ -392,10 +401,10 @@ pub(crate) fn derated(picture: &Picture) -> f64 {
     pack.rated.map_or(standard, |a| standard.min(0.5 * pack.rate(a).0))
 }
 
-fn charge(picture: &Picture, decision: &Decision) -> RescueStageDoc {
+fn charge(picture: &Picture, decision: &Decision, fed: Fed) -> RescueStageDoc {
     let pack = &picture.pack;
     let profile = &pack.profile;
-    let full_v = first_full_v(picture);
+    let full_v = fed.volts(first_full_v(picture));
     let ah = in_amp_hours(pack.nameplate);
     let derated_a = if decision.verdict == Verdict::Charge { f64::INFINITY } else { derated(picture) * ah };
     // No faster than a plan of it would, and its charger may give less.
