@@ -234,7 +234,13 @@ fn rows() -> Vec<Row> {
 
 fn volts_and_warmth() -> Vec<Row> {
     let high = |series: u32| json!({"pack": {"series": series}, "source": {"max_voltage_v": 200}, "settings": {"voltage_v": 30}});
+    let long_string = || {
+        let cells: Vec<Value> = (0..40).map(|n| json!({"id": format!("c{n}"), "capacity_ah": 3.0})).collect();
+        json!({"format": "rumek.match/1", "chemistry": "li_ion", "cells": cells, "packs": [{"name": "p", "series": 20, "parallel": 1}]})
+    };
     vec![
+        row("volts.lethal_v", "match", of_match, long_string(), "/packs/0/series").at(1.0 / 4.2, 0.0).near(0.5),
+        row("volts.touch_v", "match", of_match, long_string(), "/packs/0/series").at(1.0 / 4.2, 0.0).near(0.5),
         row("volts.lethal_v", "plan", of_checks, high(30), "/settings/voltage_v"),
         row("volts.lethal_v", "rescue", of_rescue, json!({"pack": {"series": 28}, "found": {"terminal_v": 100, "cell_voltages_v": null, "cells_reachable": false}}), "/pack/series").at(1.0 / 4.2, 0.0).near(0.5),
         row("volts.lethal_v", "test", of_test, json!({}), "/pack/series").at(1.0 / 4.2, 0.0).near(0.5),
