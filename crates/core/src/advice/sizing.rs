@@ -9,6 +9,7 @@ use crate::formats::{
     CheckDoc, DoneInDoc, FieldBatteryDoc, PacksDoc, Place, PlanDoc, Problems, SizingAskDoc, SizingDoc, SourceKind,
     WireDoc,
 };
+use crate::lines::gear;
 use crate::parts::plan::{Plan, resolve};
 use crate::parts::source::Source;
 use crate::physics::charge::{Charge, Fed, Moment, Scale, Stops};
@@ -17,10 +18,6 @@ use crate::physics::wire::{Lying, area_of_awg, wire_ohm};
 use crate::units::significant;
 use crate::units::{in_amps, in_volts, show_hours, trimmed};
 
-/// The headroom counted for a supply that is still to be bought.
-const HEADROOM: f64 = 0.9;
-/// The efficiency counted for a charger that is still to be bought.
-const EFFICIENCY: f64 = 0.87;
 /// Stops of the pack that another charger settles.
 const OF_GEAR: [CheckCode; 4] =
     [CheckCode::PackBmsOverloaded, CheckCode::PackRateTooHigh, CheckCode::PackRecoveredRate, CheckCode::PackColdRate];
@@ -178,15 +175,15 @@ fn done_in(case: &Reckoning<'_>, chosen: &Chosen, source: &Source, wanted_s: f64
     let output_w = charge.moments.iter().map(|m| feed.flows(m.pack_v, total_a(case, m)).output_w).fold(0.0, f64::max);
     let efficiency = case.plan.charger.as_ref().map_or(1.0, |c| match c.efficiency() {
         e if c.kind.may_switch() => e,
-        _ => EFFICIENCY,
+        _ => gear::EFFICIENCY.at,
     });
-    let supply_w = output_w / efficiency / HEADROOM;
+    let supply_w = output_w / efficiency / gear::HEADROOM.at;
     let have = source.rated_w();
     let enough = if have >= supply_w { " Your supply is big enough." } else { "" };
     let charger = if case.plan.charger.is_some() {
         format!("a charger of {} A and {} W on a supply of {} W", ceil2(high), ceil2(output_w), ceil2(supply_w))
     } else {
-        format!("a supply of {} A and {} W", ceil2(high / HEADROOM), ceil2(supply_w))
+        format!("a supply of {} A and {} W", ceil2(high / gear::HEADROOM.at), ceil2(supply_w))
     };
     DoneInDoc {
         wanted_s,

@@ -15,6 +15,8 @@ lines! { "readings" {
     SETTLING_H "settling_h": f64 = 600.0 / 3600.0, Hour, Above, Choice, [Rescue];
     /// A reading decides about the longest time only if it is no older than this.
     FRESH_H "fresh_h": f64 = 120.0 / 3600.0, Hour, Below, Choice, [Rescue];
+    /// What flowed over a longer silence between two readings is not known.
+    SILENCE_H "silence_h": f64 = 0.5, Hour, Above, Choice, [Run];
     /// A reading of a resting pack counts from this share of its time on.
     EARLY "early": f64 = 0.83, Share, Below, Choice, [Rescue];
 }}

@@ -13,11 +13,12 @@ use super::row::LogRow;
 use super::tops::Tops;
 use super::way::Leg;
 use crate::formats::{DischargeAskDoc, PlanDoc, Problems, RunReadingDoc};
+use crate::lines::readings;
 
 /// Never more stretches than these.
 const MOST: usize = 1024;
 /// A longer silence between two readings is not bridged, s.
-const LONGEST_SILENCE_S: f64 = 1800.0;
+pub(super) const LONGEST_SILENCE_S: f64 = readings::SILENCE_H.at * 3600.0;
 
 /// Readings next to each other.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]

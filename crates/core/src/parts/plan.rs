@@ -5,6 +5,7 @@ use crate::formats::{
     LeadDoc, Overload, PLAN_FORMAT, PackDoc, PlanDoc, Practice, Problems, SettingsDoc, SourceDoc, SourceKind, StartDoc,
     Topology, TransformerType, Wires,
 };
+use crate::lines::gear;
 use crate::parts::charger::{self, Charger};
 use crate::parts::lead::{self, Lead};
 use crate::parts::meter::{self, Correction};
@@ -12,9 +13,14 @@ use crate::parts::pack::{self, Pack};
 use crate::parts::parallel::{self, Member};
 use crate::parts::problems::Checked;
 use crate::parts::source::{self, Source, usual_regulation};
-use crate::physics::cell::Chemistry;
+use crate::physics::cell::{Chemistry, Traits, profile};
 use crate::physics::operating::LoadDraw;
 use crate::units::{in_amp_hours, in_ohms};
+
+/// What a chemistry is like; of one that nobody knows the careful guess.
+fn traits(chemistry: Option<Chemistry>) -> Traits {
+    chemistry.and_then(profile).map_or(Traits::UNKNOWN, |known| known.traits)
+}
 
 /// A question in domain terms.
 #[derive(Clone, Debug)]
@@ -236,7 +242,7 @@ pub(crate) fn fill_pack(pack: &mut PackDoc, ambient_c: f64, assumed: &mut Vec<St
     if pack.start.as_ref() == Some(&empty_start) {
         pack.start = None;
     }
-    let supercap = pack.chemistry == Some(Chemistry::Supercap);
+    let supercap = traits(pack.chemistry).farads;
     if supercap {
         let spread = if pack.series == Some(1) { 0.0 } else { 0.2 };
         fill(&mut pack.capacitance_spread, spread, "/pack/capacitance_spread", assumed);
@@ -266,10 +272,10 @@ pub(crate) fn fill_source(source: &mut SourceDoc, assumed: &mut Vec<String>) {
         SourceKind::WallAdapter | SourceKind::TransformerRectifier | SourceKind::Battery => Overload::Unprotected,
     };
     fill(&mut source.overload, overload, "/source/overload", assumed);
-    let headroom = if source.overload == Some(Overload::ConstantCurrent) { 1.0 } else { 0.9 };
+    let headroom = if source.overload == Some(Overload::ConstantCurrent) { 1.0 } else { gear::HEADROOM.at };
     fill(&mut source.headroom, headroom, "/source/headroom", assumed);
     // What comes out of a battery or the wall is not converted before it is counted.
-    let efficiency = if matches!(kind, SourceKind::Battery | SourceKind::Mains) { 1.0 } else { 0.87 };
+    let efficiency = if matches!(kind, SourceKind::Battery | SourceKind::Mains) { 1.0 } else { gear::EFFICIENCY.at };
     fill(&mut source.efficiency, efficiency, "/source/efficiency", assumed);
     fill(&mut source.units, 1, "/source/units", assumed);
     match kind {
@@ -298,11 +304,7 @@ pub(crate) fn fill_source(source: &mut SourceDoc, assumed: &mut Vec<String>) {
             }
         }
         SourceKind::Battery => {
-            let reserve = match source.chemistry {
-                Some(Chemistry::LeadAgm | Chemistry::LeadGel | Chemistry::LeadFlooded) => 0.5,
-                Some(Chemistry::Supercap) => 0.25,
-                _ => 0.1,
-            };
+            let reserve = traits(source.chemistry).keeps_back;
             fill(&mut source.soc, 1.0, "/source/soc", assumed);
             fill(&mut source.reserve_soc, reserve, "/source/reserve_soc", assumed);
         }
@@ -339,7 +341,7 @@ fn fill_charger(charger: &mut ChargerDoc, assumed: &mut Vec<String>) {
         ChargerKind::Pwm | ChargerKind::Resistor => {}
     }
     if kind.may_switch() {
-        fill(&mut charger.efficiency, 0.87, "/charger/efficiency", assumed);
+        fill(&mut charger.efficiency, gear::EFFICIENCY.at, "/charger/efficiency", assumed);
     }
     fill(&mut charger.diode_drop_v, 0.0, "/charger/diode_drop_v", assumed);
 }

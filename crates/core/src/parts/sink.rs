@@ -2,6 +2,7 @@
 
 use crate::codes::{DischargeBy, DischargeLimit, TestCheckCode};
 use crate::formats::{ChargerDoc, ChargerKind, DischargeAskDoc};
+use crate::lines::gear;
 use crate::parts::pack::Pack;
 use crate::parts::problems::Checked;
 use crate::parts::source::Source;
@@ -101,7 +102,7 @@ pub(crate) fn read(ask: &DischargeAskDoc, around: &Around<'_>, check: &mut Check
 /// What the way back into the battery takes at the pack's side, W, and which of charger and battery says so.
 fn back_into(around: &Around<'_>) -> Option<(f64, DischargeLimit)> {
     let battery = around.source?.battery.as_ref()?;
-    let efficiency = around.charger.and_then(|charger| charger.efficiency).unwrap_or(USUAL_EFFICIENCY);
+    let efficiency = around.charger.and_then(|charger| charger.efficiency).unwrap_or(gear::EFFICIENCY.at);
     let volts = battery.open_v(battery.soc);
     let rate = battery.profile.rates.standard;
     let battery_w = rate * battery.capacity_as / 3600.0 * volts / efficiency;
@@ -114,9 +115,6 @@ fn back_into(around: &Around<'_>) -> Option<(f64, DischargeLimit)> {
         (battery_w, DischargeLimit::SourceRate)
     })
 }
-
-/// Of a converter whose efficiency nobody says.
-pub(crate) const USUAL_EFFICIENCY: f64 = 0.87;
 
 /// What a plan's charger could discharge its pack into; `None` where it is nothing of the kind.
 pub(crate) fn of_charger(charger: &ChargerDoc) -> Option<DischargeAskDoc> {

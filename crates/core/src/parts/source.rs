@@ -1,6 +1,7 @@
 //! The source: what it can give, and what it does when asked for more.
 
 use crate::formats::{MeterAt, Overload, Problems, SourceDoc, SourceKind, TransformerType, Wiring};
+use crate::lines::gear;
 use crate::parts::meter::{self, Correction};
 use crate::parts::problems::Checked;
 use crate::physics::battery::Battery;
@@ -329,7 +330,7 @@ pub(crate) fn read(doc: &SourceDoc, at: &str, problems: &mut Problems) -> Option
         );
     }
     let headroom = check.within("headroom", doc.headroom, 0.05, 1.0).unwrap_or(1.0);
-    let efficiency = check.within("efficiency", doc.efficiency, 0.1, 1.0).unwrap_or(0.87);
+    let efficiency = check.within("efficiency", doc.efficiency, 0.1, 1.0).unwrap_or(gear::EFFICIENCY.at);
     let power_factor = check.within("power_factor", doc.power_factor, 0.3, 1.0);
     let step = check.within("voltage_step_v", doc.voltage_step_v, 0.0001, 10.0).unwrap_or(0.01);
     /// Of what equal supplies set alike give together: application notes count 80 % to 90 % without a sharing wire.

@@ -61,6 +61,8 @@ impl Picture {
 
     /// The act of feeding it gently, as the judge sees it.
     fn act<'a>(&self, pack: &'a Pack, found: &'a Identified) -> Act<'a> {
+        /// A supply may stand by this much above what it is set to.
+        const STANDS_OVER: f64 = 1.001;
         let gentle_a = self.gentle_a();
         let full_v = full_voltage(pack, Practice::Standard).max(self.pack.profile.full_v * self.series());
         Act {
@@ -72,7 +74,7 @@ impl Picture {
             most_a: gentle_a,
             likely_a: gentle_a,
             unloaded_a: None,
-            highest_v: full_v.max(found.rest_v),
+            highest_v: STANDS_OVER * full_v.max(found.rest_v),
             lasts_s: f64::INFINITY,
         }
     }

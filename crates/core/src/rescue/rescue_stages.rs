@@ -480,7 +480,7 @@ fn rest(picture: &Picture) -> RescueStageDoc {
     let loss_v = may_lose_v(picture, in_h);
     let (from, span) = (format!("{} h", trimmed(settled_h, 0)), format!("{} h", trimmed(in_h, 0)));
     let mut steps = vec![format!(
-        "Read the terminals{} {from} after the charge, and again {span} later. Before that it settles: what it loses then says nothing.",
+        "Read the terminals{} {from} later, and again {span} after that. What it loses before the first reading says nothing: it settles.",
         if picture.pack.series > 1 { ", and each cell," } else { "" }
     )];
     let take_out_to_v = leaks::LOOKED_FOR_AT.of(profile).map(|soc| profile.ocv.at(soc).0 * picture.series());
@@ -488,7 +488,7 @@ fn rest(picture: &Picture) -> RescueStageDoc {
         steps.insert(
             0,
             format!(
-                "Run it down with {} A to {} V first: fuller, its voltage falls by itself or stays where it is, and hides a leak.",
+                "Run it down with {} A to {} V first. Fuller than that, its voltage hides a leak.",
                 trimmed(picture.gentle_a(), 2),
                 trimmed(to_v, 2)
             ),

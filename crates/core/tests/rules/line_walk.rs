@@ -121,6 +121,21 @@ fn of_test(patch: Value) -> Vec<String> {
         .collect()
 }
 
+/// Whether a cycle by a charger of that efficiency costs less than by one of which nobody says it: `{ efficiency }`.
+fn of_cycle(asked: Value) -> Vec<String> {
+    let costs = |efficiency: &Value| {
+        let mut value = json!({ "format": "rumek.test/1",
+            "pack": { "chemistry": "lipo", "series": 6, "capacity_ah": 4, "balancer": "balance_lead", "start": { "soc": 0.4 } },
+            "source": { "kind": "battery", "chemistry": "lead_agm", "series": 6, "capacity_ah": 80, "soc": 0.8 },
+            "charger": { "kind": "hobby_charger", "input_min_v": 10, "input_max_v": 18, "input_max_a": 20, "output_max_a": 10,
+                "output_max_w": 200, "discharge_max_a": 5, "discharge_max_w": 30, "regenerates": true },
+            "discharge": { "by": "source" }, "after": "storage" });
+        value["charger"]["efficiency"] = efficiency.clone();
+        plan_test(&from_value::<TestDoc>(&value).unwrap()).unwrap().cycle_costs_wh.unwrap()
+    };
+    vec![format!("{}", costs(&asked["efficiency"]) < costs(&Value::Null))]
+}
+
 /// Whether a test's own figure lies above `x` times its label at that rate: `{ test, figure, x }`.
 fn of_test_figure(asked: Value) -> Vec<String> {
     let value = json!({ "format": "rumek.test/1",
@@ -333,6 +348,8 @@ fn leads_and_gear() -> Vec<Row> {
     vec![
         // Copper of 2.5 mm², a metre there and back: 14 mΩ beside the plugs.
         row("leads.drop", "plan", of_checks, output(json!({"connector_mohm": 100})), "/leads/output/connector_mohm").at(25_200.0 / 4.0, -14.2).near(3.0),
+        row("gear.efficiency", "plan", told, json!({"plan": {"source": {"kind": "fixed_supply", "voltage_v": 12, "max_voltage_v": null, "max_current_a": 20}, "charger": {"kind": "hobby_charger", "input_min_v": 10, "input_max_v": 18, "output_max_a": 10, "output_max_w": 200}}, "figure": "/resolved/charger/efficiency", "x": 0}), "/x"),
+        row("gear.headroom", "plan", told, json!({"plan": {"source": {"kind": "fixed_supply", "voltage_v": 25.2, "max_voltage_v": null, "max_current_a": 5, "overload": "hiccup"}}, "figure": "/resolved/source/headroom", "x": 0}), "/x"),
         row("leads.circuit", "plan", of_checks, json!({"source": {"max_current_a": 20, "max_power_w": 400}, "mains": {"voltage_v": 120, "circuit_a": 5}}), "/mains/circuit_a").at(0.0, 5.04).near(0.02),
         row("gear.lamp_over", "plan", of_checks, lamp, "/charger/lamp_rated_v").at(0.0, 14.0 / 1.1).near(0.1),
         row("leads.socket_a", "plan", of_plan, field, "/settings/current_a").at(0.8635, 0.0),
@@ -378,6 +395,7 @@ fn outward_and_wear() -> Vec<Row> {
     };
     let level = json!([3.8, 3.8, 3.8, 3.8]);
     vec![
+        row("gear.efficiency", "test", of_cycle, json!({"efficiency": 0.5}), "/efficiency").near(0.002),
         row("outward.lead_under_load", "test", of_test, json!({"pack": {"chemistry": "lead_agm", "series": 6, "capacity_ah": 50}, "discharge": {"to_v_per_cell": 1.7}}), "/discharge/to_v_per_cell").at(1.75, 0.0).near(0.003),
         row("outward.out_lamp_over", "test", of_test, json!({"discharge": {"by": "lamp", "current_a": null, "lamp_rated_v": 14, "lamp_rated_w": 21}}), "/discharge/lamp_rated_v").at(0.0, 13.95).near(0.1),
         row("leaks.times_usual", "shelf", of_standing, two_rests("lipo", Value::Null, Value::Null), "/records/1/voltage_v").at(0.0, 15.0975),
@@ -446,6 +464,7 @@ const ELSEWHERE: &[(&str, &str, &str)] = &[
     ("outward.hot_share", "test", "case::far_from_it"),
     ("outward.long_h", "test", "case::long"),
     ("outward.out_max_c", "run", "case::nearly_hot"),
+    ("readings.silence_h", "run", "a_silence_of_more_than_half_an_hour_is_not_bridged"),
     ("wear.test_days", "shelf", "case::tested_within_a_year"),
     ("wear.eve_days", "shelf", "case::long_before_it"),
     ("wear.retire", "shelf", "case::worn_out"),

@@ -287,6 +287,20 @@ fn packs_that_cannot_have_been_it_are_told_from_those_that_may() {
 }
 
 #[test]
+fn a_silence_of_more_than_half_an_hour_is_not_bridged() {
+    let over = |silence_s: f64| {
+        let mut totals = LogTotals::default();
+        for t_s in [0.0, silence_s] {
+            let reading = from_value(&json!({ "terminal_v": 12.0, "terminal_a": 2.0 })).unwrap();
+            totals.push(&LogRow { unix_s: t_s, reading });
+        }
+        totals.charge_ah()
+    };
+    assert!((over(1799.0).unwrap() - 0.9994).abs() < 1e-3, "{:?}", over(1799.0));
+    assert!(over(1801.0).is_none_or(|ah| ah.abs() < 1e-9), "{:?}", over(1801.0));
+}
+
+#[test]
 fn what_a_log_comes_to_is_counted_or_summed_but_not_over_a_silence() {
     let row = |unix_s: f64, reading: Value| LogRow { unix_s, reading: from_value(&reading).unwrap() };
     let mut summed = LogTotals::default();

@@ -8,6 +8,7 @@ mod sniff;
 
 use super::extremes::Extremes;
 use super::row::LogRow;
+use super::sums::LONGEST_SILENCE_S;
 use crate::formats::moment::{falls, unix_s};
 use crate::formats::{LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc, PackDoc, Problems};
 use crate::parts::plan::alone;
@@ -146,9 +147,6 @@ pub struct LogTotals {
     last_a: Option<(f64, f64)>,
     extremes: Extremes,
 }
-
-/// A longer silence between two lines is not bridged, s.
-const LONGEST_SILENCE_S: f64 = 1800.0;
 
 impl LogTotals {
     /// The next line.

@@ -57,6 +57,8 @@ pub(crate) struct Traits {
     pub(crate) in_blocks: bool,
     /// Charged by current and time, never held at a voltage; warms as it fills.
     pub(crate) timed: bool,
+    /// Where it feeds a charger this share of it is kept back.
+    pub(crate) keeps_back: f64,
     /// Its charge is its voltage: counted in farads, empty at 0 V.
     pub(crate) farads: bool,
     /// The most a sound cell may stand at rest, V; its highest charge voltage where that says it.
@@ -95,6 +97,7 @@ impl Traits {
         absorbs: false,
         in_blocks: false,
         timed: false,
+        keeps_back: 0.1,
         farads: false,
         rests_below_v: None,
         below_empty: [0.0; 3],
@@ -132,6 +135,7 @@ impl Traits {
         gasses: true,
         sulphates: true,
         absorbs: true,
+        keeps_back: 0.5,
         in_blocks: true,
         rests_below_v: Some(2.25),
         below_empty: [0.015, 0.004, 0.045],
@@ -170,6 +174,7 @@ impl Traits {
 
     /// Charge on two surfaces.
     pub(crate) const CAPACITOR: Self = Self {
+        keeps_back: 0.25,
         farads: true,
         danger_signs: "bulges or hisses",
         gently: Gently::Full { times: 3.0, between_h: (1.0 / 12.0, f64::INFINITY) },

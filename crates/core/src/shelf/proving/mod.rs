@@ -12,12 +12,11 @@ use crate::formats::{
     GoalDoc, GoalKind, PLAN_FORMAT, PackDoc, PlanDoc, Problems, ResultDoc, StartDoc, TEST_FORMAT, TEST_RESULT_FORMAT,
     TestCheckDoc, TestDoc, TestPhaseDoc, TestPinchDoc, TestPoint, TestResultDoc, TestStepDoc, named,
 };
-use crate::lines::wear;
+use crate::lines::{gear, wear};
 use crate::parts::identify::identify;
 use crate::parts::lead;
 use crate::parts::plan::{ROOM_C, alone, resolve};
 use crate::parts::problems::Checked;
-use crate::parts::sink::USUAL_EFFICIENCY;
 use crate::physics::charge::evenly;
 use crate::units::{in_amp_hours, significant, trimmed};
 
@@ -109,7 +108,7 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
     let done = discharge.run(draw);
     test.rest(rest_min * 60.0, discharge.start_soc, &pack);
     let back = (by == DischargeBy::Source)
-        .then(|| resolved.charger.as_ref().and_then(|charger| charger.efficiency).unwrap_or(USUAL_EFFICIENCY));
+        .then(|| resolved.charger.as_ref().and_then(|charger| charger.efficiency).unwrap_or(gear::EFFICIENCY.at));
     test.discharge(&discharge, &done, back, &mut rows);
     let emptied = done.run.end.soc;
     if after != AfterTest::None {
