@@ -5,8 +5,8 @@ use rumek_core::formats::{JudgeAskDoc, MatchDoc, RescueDoc, RunAskDoc, StandingA
 use rumek_core::{judge, match_cells, plan_test, rescue, standing, understand};
 use serde_json::{Value, json};
 
-use crate::thresholds::with;
-use crate::{ask, merge, plan_value};
+use crate::thresholds::{of_run, with};
+use crate::{ask, merge};
 
 type Said = fn(Value) -> Vec<String>;
 
@@ -174,17 +174,6 @@ fn shelved(pack: Value, reading: Value) -> Value {
     let mut record = json!({"format": "rumek.record/1", "kind": "rest", "at": "2026-06-09T12:00:00Z"});
     merge(&mut record, &reading);
     json!({"pack": pack, "now": "2026-06-10T12:00:00Z", "records": [record]})
-}
-
-fn of_run(patch: Value) -> Vec<String> {
-    let mut run = json!({"plan": plan_value(json!({"pack": {"temperature_c": 21}})),
-        "readings": [{"t_s": 300, "terminal_v": 22.9, "terminal_a": 4.0, "temperature_c": 21},
-                     {"t_s": 1500, "terminal_v": 23.6, "terminal_a": 4.0, "temperature_c": 23}]});
-    if let Some(last) = patch.get("last") {
-        merge(&mut run["readings"][1], last);
-    }
-    let state = understand(&from_value::<RunAskDoc>(&run).unwrap()).unwrap();
-    state.said.iter().map(|said| format!("{:?} {}", said.severity, said.code.code())).collect()
 }
 
 /// A 6S pack of 4 Ah that was full, read at its cut-off.

@@ -52,7 +52,7 @@ fn of_reading(reading: Value) -> Vec<String> {
 }
 
 /// What is said of a run with two readings, the last one changed.
-fn of_run(patch: Value) -> Vec<String> {
+pub(super) fn of_run(patch: Value) -> Vec<String> {
     let mut run = json!({"plan": plan_value(json!({"pack": {"temperature_c": 21}})),
         "readings": [{"t_s": 300, "terminal_v": 22.9, "terminal_a": 4.0, "temperature_c": 21},
                      {"t_s": 1500, "terminal_v": 23.6, "terminal_a": 4.0, "temperature_c": 23}]});
