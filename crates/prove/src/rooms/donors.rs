@@ -7,7 +7,7 @@ use rumek_core::rescue;
 use rumek_rig::{Bench, Rating, Truth};
 use serde_json::json;
 
-use super::found::{Inside, found, shown};
+use super::found::{Inside, between, found, shown};
 use super::told::Told;
 use crate::proof::told as passing_in_words;
 
@@ -26,7 +26,6 @@ pub(super) fn touched(rng: &mut Rng) -> Option<Told> {
 
 fn touch(rng: &mut Rng) -> Option<Told> {
     let mut case = found(Inside::Asleep, rng)?;
-    let between = |rng: &mut Rng, from: f64, to: f64| from + (to - from) * rng.f64();
     let (ah, series) = (case.told["pack"]["capacity_ah"].as_f64()?, case.told["pack"]["series"].as_u64()?);
     let figures = *case.cells.figures();
     let donor_ah = shown(ah * between(rng, 0.2, 1.5)).max(0.2);

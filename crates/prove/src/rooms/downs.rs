@@ -2,13 +2,13 @@
 
 use fastrand::Rng;
 use rumek_core::codes::{DischargeBy, SegmentKind};
-use rumek_core::formats::{DischargeAskDoc, PackDoc, PlanDoc, TestDoc, TestPhaseDoc, from_value};
-use rumek_core::{CellFigures, answer, plan_test};
+use rumek_core::formats::{DischargeAskDoc, PlanDoc, TestDoc, TestPhaseDoc, from_value};
+use rumek_core::{answer, plan_test};
 use rumek_rig::parts::{Below, Cells, Kind as Part, Lamp, Load};
 use rumek_rig::{Bench, Truth};
 use serde_json::{Value, json};
 
-use super::found::shown;
+use super::found::{between, figures, shown};
 use super::told::Told;
 
 /// What a pack that is tested still holds.
@@ -53,10 +53,6 @@ fn lead_gives(c_rate: f64) -> f64 {
     let ((slow, slow_gives), (fast, fast_gives)) = (LEAD_GIVES[after - 1], LEAD_GIVES[after]);
     let share = ((c_rate / slow).ln() / (fast / slow).ln()).clamp(0.0, 1.0);
     slow_gives + share * (fast_gives - slow_gives)
-}
-
-fn between(rng: &mut Rng, from: f64, to: f64) -> f64 {
-    from + (to - from) * rng.f64()
 }
 
 /// What takes it down, as asked and as a part of the rig.
@@ -192,10 +188,6 @@ fn made(of: &'static [Made], soc: f64, rng: &mut Rng) -> (&'static Made, Value) 
         pack["discharge_c_rate"] = json!(between(rng, 1.0, 10.0).round());
     }
     (made, pack)
-}
-
-fn figures(chemistry: &Value) -> Option<CellFigures> {
-    CellFigures::of(from_value::<PackDoc>(&json!({ "chemistry": chemistry })).ok()?.chemistry?)
 }
 
 fn full_v(pack: &Value) -> Option<f64> {

@@ -92,6 +92,16 @@ pub(super) fn shown(value: f64) -> f64 {
     (value * 100.0).round() / 100.0
 }
 
+/// Somewhere between the two.
+pub(super) fn between(rng: &mut Rng, from: f64, to: f64) -> f64 {
+    from + (to - from) * rng.f64()
+}
+
+/// What a kind of cell is like, by its code.
+pub(super) fn figures(chemistry: &Value) -> Option<CellFigures> {
+    CellFigures::of(from_value::<PackDoc>(&json!({ "chemistry": chemistry })).ok()?.chemistry?)
+}
+
 fn family(inside: Inside, rng: &mut Rng) -> &'static [Made] {
     match inside {
         Inside::Sulphated | Inside::Hardened => LEAD,
@@ -111,7 +121,6 @@ pub(super) fn found(inside: Inside, rng: &mut Rng) -> Option<Found> {
     let made = family(inside, rng);
     let (chemistry, series, (least_ah, most_ah)) = made[rng.usize(..made.len())];
     let series = series[rng.usize(..series.len())];
-    let between = |rng: &mut Rng, from: f64, to: f64| from + (to - from) * rng.f64();
     let ah = shown(least_ah * (most_ah / least_ah).powf(rng.f64())).max(0.1);
     let temperature_c = between(rng, 12.0, 28.0).round();
     let pack = json!({ "chemistry": chemistry, "series": series, "capacity_ah": ah });
@@ -122,8 +131,7 @@ pub(super) fn found(inside: Inside, rng: &mut Rng) -> Option<Found> {
 
 /// The cells as they are.
 fn inside_of(inside: Inside, pack: &Value, temperature_c: f64, rng: &mut Rng) -> Option<Cells> {
-    let between = |rng: &mut Rng, from: f64, to: f64| from + (to - from) * rng.f64();
-    let figures = CellFigures::of(from_value::<PackDoc>(pack).ok()?.chemistry?)?;
+    let figures = figures(&pack["chemistry"])?;
     let (ah, series) = (pack["capacity_ah"].as_f64()?, pack["series"].as_f64()?);
     let mut cells = bare(pack, figures, temperature_c)?;
     let worn = match inside {

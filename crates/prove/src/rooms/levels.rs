@@ -1,15 +1,15 @@
 //! Cells brought to one level before they are joined, as they are told to be.
 
 use fastrand::Rng;
-use rumek_core::codes::{Chemistry, Place};
-use rumek_core::formats::{JoinDoc, LevelDoc, MatchDoc, PackDoc, PlanDoc, from_value};
+use rumek_core::codes::Place;
+use rumek_core::formats::{JoinDoc, LevelDoc, MatchDoc, PlanDoc, from_value};
 use rumek_core::{CellFigures, match_cells};
 use rumek_rig::circuit::Circuit;
 use rumek_rig::parts::{Cell, Cells, Kind as Part};
 use rumek_rig::{Bench, Truth};
 use serde_json::{Value, json};
 
-use super::found::shown;
+use super::found::{figures, shown};
 use super::told::Told;
 
 /// The kind of case.
@@ -32,7 +32,7 @@ const KINDS: [(&str, (f64, f64)); 5] = [
 /// A table of cells, each of them standing somewhere.
 pub(super) fn levelled(rng: &mut Rng) -> Option<Told> {
     let (chemistry, (least_ah, most_ah)) = KINDS[rng.usize(..KINDS.len())];
-    let figures = figures(chemistry)?;
+    let figures = figures(&json!(chemistry))?;
     let ah = shown(least_ah * (most_ah / least_ah).powf(rng.f64()));
     let (series, parallel) = ([1, 2, 3, 4][rng.usize(..4)], [1, 2, 3][rng.usize(..3)]);
     let spread = 0.03 + 0.7 * rng.f64().powi(2);
@@ -67,11 +67,6 @@ pub(super) fn levelled(rng: &mut Rng) -> Option<Told> {
         };
     }
     Some(out)
-}
-
-fn figures(chemistry: &str) -> Option<CellFigures> {
-    let kind: Option<Chemistry> = from_value::<PackDoc>(&json!({ "chemistry": chemistry })).ok()?.chemistry;
-    CellFigures::of(kind?)
 }
 
 /// Each low one alone on a bench supply, to the volts told; then it rests an hour.
