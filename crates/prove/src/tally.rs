@@ -42,7 +42,7 @@ fn agrees(told: EndReason, ended: Ended) -> bool {
         EndReason::StopVoltage => ended == Ended::Volts,
         EndReason::CutOff => ended == Ended::Relay,
         EndReason::SourceEmpty => ended == Ended::SourceEmpty,
-        EndReason::TimeLimit => matches!(ended, Ended::Time | Ended::Current | Ended::Steady),
+        EndReason::TimeLimit | EndReason::EnoughCharge => matches!(ended, Ended::Time | Ended::Current | Ended::Steady),
         EndReason::Stalled => matches!(ended, Ended::Current | Ended::Never | Ended::Steady),
         EndReason::Discharging => ended == Ended::Draining,
         EndReason::GoalBelowStart | EndReason::Refused => true,

@@ -51,6 +51,8 @@ codes! {
         PackSocUncertain = "pack.soc_uncertain",
         /// Volts that can hurt.
         PackTouchVoltage = "pack.touch_voltage",
+        /// Its makers charge such cells to different voltages, and the label's was not said.
+        PackVoltageUnsaid = "pack.voltage_unsaid",
         /// The maker's sheet overrules.
         PackDataSheet = "pack.data_sheet",
         /// Warmth of a nickel pack ends its charge.
@@ -200,7 +202,11 @@ impl CheckCode {
     pub const fn acceptable(self) -> bool {
         matches!(
             self,
-            Self::PackRateTooHigh | Self::PackLethalVoltage | Self::SourceNotIsolated | Self::SettingsWrongCellCount
+            Self::PackRateTooHigh
+                | Self::PackCapacityUnusual
+                | Self::PackLethalVoltage
+                | Self::SourceNotIsolated
+                | Self::SettingsWrongCellCount
         )
     }
 }

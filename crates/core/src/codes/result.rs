@@ -75,6 +75,8 @@ codes! {
         CutOff = "cut_off",
         /// The battery that feeds the chain is down to its reserve.
         SourceEmpty = "source_empty",
+        /// As much had gone in as fills it, and more only turns to gas and heat.
+        EnoughCharge = "enough_charge",
         /// The time was up.
         TimeLimit = "time_limit",
         /// The current died away short of the goal.

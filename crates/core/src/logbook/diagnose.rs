@@ -218,16 +218,19 @@ fn cell_behind(scene: &Scene<'_>) -> Option<SayingDoc> {
 fn cell_ahead(scene: &Scene<'_>) -> Option<SayingDoc> {
     let Cells { mean_v, highest_v, .. } = cells(scene)?;
     let profile = &scene.plan.pack.profile;
-    let near = highest_v >= profile.full_v - 0.02;
+    let near = highest_v >= profile.least_full_v() - 0.02;
     if !(profile.traits.balance_lead && near && highest_v - mean_v >= AHEAD_V) {
         return None;
     }
     let values = [("cell_v", highest_v), ("mean_v", mean_v)];
-    let severity = if highest_v > profile.ceiling_v { Severity::Stop } else { Severity::Caution };
-    let does = match scene.plan.pack.balance_current.map(in_amps) {
-        Some(a) => format!("Turn the current down to {} A, what the balancer can shunt.", trimmed(a, 2)),
-        None if severity == Severity::Stop => "Stop the charge now.".to_owned(),
-        None => "Lower the voltage until it holds, or stop.".to_owned(),
+    // Past what a hand meter leaves open its own rule stops it. Up to there a balancer brings the cell back.
+    let (severity, does) = match scene.plan.pack.balance_current.map(in_amps) {
+        Some(a) => {
+            let does = format!("Turn the current down to {} A, what the balancer can shunt.", trimmed(a, 2));
+            (Severity::Caution, does)
+        }
+        None if highest_v > profile.ceiling_v => (Severity::Stop, "Stop the charge now.".to_owned()),
+        None => (Severity::Caution, "Lower the voltage until it holds, or stop.".to_owned()),
     };
     let message =
         format!("A cell is at {} V while the others stand at {} V. {does}", trimmed(highest_v, 3), trimmed(mean_v, 3));

@@ -72,7 +72,7 @@ impl Tops {
         let Some(cells) = reading.cell_voltages_v.as_deref().and_then(Cells::of) else { return };
         self.cell_v.take(t_s, Some(cells.highest_v));
         self.behind_v.take(t_s, Some(cells.mean_v - cells.lowest_v));
-        let near = cells.highest_v >= profile.full_v - 0.02;
+        let near = cells.highest_v >= profile.least_full_v() - 0.02;
         self.ahead_v.take(t_s, near.then_some(cells.highest_v - cells.mean_v));
     }
 

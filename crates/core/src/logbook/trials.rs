@@ -5,8 +5,8 @@ use super::understand;
 use crate::chain::reckoning::{Reckoning, identified};
 use crate::chain::settings::choose;
 use crate::formats::{
-    PLAN_FORMAT, PackDoc, PlanDoc, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, Severity, SourceDoc, SourceKind,
-    StartDoc,
+    LabelVoltageDoc, PLAN_FORMAT, PackDoc, PlanDoc, RunAskDoc, RunReadingDoc, RunStateDoc, SayingCode, Severity,
+    SourceDoc, SourceKind, StartDoc,
 };
 use crate::parts::plan::resolve;
 use crate::physics::cell::Chemistry;
@@ -71,6 +71,11 @@ fn subject(chance: &mut Chance, fault: Fault) -> Subject {
             capacity_ah: Some(capacity_ah),
             resistance_mohm: Some(resistance_mohm),
             temperature_c: Some(20.0),
+            // Where its makers differ its label names the voltage of its kind.
+            label_voltage_v: profile.makers_v.map(|_| {
+                let full_v = profile.full_v * f64::from(series);
+                LabelVoltageDoc { cycle: Some([full_v, full_v]), standby: None }
+            }),
             start: Some(StartDoc { rest_voltage_v: Some(rest_v), rested_min: Some(240.0), ..StartDoc::default() }),
             ..PackDoc::default()
         }),

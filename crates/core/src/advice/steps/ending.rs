@@ -19,7 +19,7 @@ fn end_of(task: &Task<'_>) -> End {
         EndReason::StopVoltage => End::Volts { v: chosen.stops.stop_v.unwrap_or(chosen.dial_v) },
         EndReason::CutOff => End::Volts { v: plan.cut_off.map_or(chosen.dial_v, |relay| relay.high_v) },
         _ if pack.goal == Goal::Float && chosen.built.holds_voltage => End::Stays { at_v: chosen.dial_v },
-        EndReason::TimeLimit => End::Clock { s: charge.end.t_s },
+        EndReason::TimeLimit | EndReason::EnoughCharge => End::Clock { s: charge.end.t_s },
         _ if pack.profile.traits.timed && fast => End::Falls { by_v: pack.profile.falls_by_v * f64::from(pack.series) },
         _ if chosen.stops.ends_at_goal => End::Charge {
             ah: chosen.stop_charge_ah.unwrap_or(charge.charge_as / 3600.0).max(charge.charge_as / 3600.0),

@@ -19,6 +19,7 @@ pub(super) fn profiles() -> Vec<Profile> {
         full_v: 2.50,
         ceiling_v: 2.50,
         gentle_v: None,
+        makers_v: None,
         storage_v: None,
         storage_guard_v: None,
         float_v: None,

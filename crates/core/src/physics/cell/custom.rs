@@ -42,6 +42,7 @@ pub(crate) fn custom_profile(cell: CustomCell) -> Option<Profile> {
         full_v: full,
         ceiling_v: full,
         gentle_v: None,
+        makers_v: None,
         storage_v: cell.storage_v,
         float_v: None,
         precharge_below_v: line_v,

@@ -60,6 +60,7 @@ fn flooded() -> Profile {
         full_v: 2.42,
         ceiling_v: 2.50,
         gentle_v: None,
+        makers_v: None,
         storage_v: None,
         storage_guard_v: None,
         float_v: Some(2.25),

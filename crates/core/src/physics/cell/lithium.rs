@@ -106,6 +106,7 @@ pub(super) fn lipo() -> Profile {
         full_v: 4.20,
         ceiling_v: 4.22,
         gentle_v: Some(4.10),
+        makers_v: None,
         storage_v: Some(3.80),
         storage_guard_v: None,
         float_v: None,

@@ -60,6 +60,7 @@ fn nimh() -> Profile {
         full_v: 1.70,
         ceiling_v: 1.75,
         gentle_v: None,
+        makers_v: None,
         storage_v: None,
         storage_guard_v: None,
         float_v: None,

@@ -202,6 +202,9 @@ pub(crate) struct Profile {
     pub(crate) full_v: f64,
     pub(crate) ceiling_v: f64,
     pub(crate) gentle_v: Option<f64>,
+    /// What its makers charge a cell to, from the lowest to the highest, V, where they differ so much that only the
+    /// label tells; the lowest harms none of them.
+    pub(crate) makers_v: Option<(f64, f64)>,
     pub(crate) storage_v: Option<f64>,
     /// Where its volts do not tell storage, and it is counted: the voltage that guards it, V a cell.
     pub(crate) storage_guard_v: Option<f64>,
@@ -280,12 +283,18 @@ impl Profile {
         if self.traits.timed { 1.0 } else { 0.5 }
     }
 
+    /// The lowest voltage at which a cell of its kind may be full, V.
+    pub(crate) fn least_full_v(&self) -> f64 {
+        self.makers_v.map_or(self.full_v, |(lowest_v, _)| lowest_v)
+    }
+
     /// What a practice charges a cell to where no label speaks, V.
     pub(crate) fn practice_v(&self, practice: Practice) -> f64 {
-        match practice {
+        let usual_v = match practice {
             Practice::Gentle => self.gentle_v.unwrap_or(self.full_v),
             Practice::Standard | Practice::Hurry => self.full_v,
-        }
+        };
+        if self.makers_v.is_some() { usual_v.min(self.least_full_v()) } else { usual_v }
     }
 
     /// Below the first of these a pack has a dead cell among so many once it rests after a charge, below the

@@ -3,12 +3,14 @@
 //! Sources: voltages and temperatures as common to makers' published sheets of such cells; the open-circuit
 //! curve a rounded average of published slow discharges, a slope from hard carbon's plateau to the oxide's end;
 //! resistance and its pairs as of a lithium cell in a hard case, which is built alike. Both foils are aluminium:
-//! nothing dissolves where it is run down, and it may be carried at zero volts by many sheets.
+//! nothing dissolves where it is run down, and it may be carried at zero volts by many sheets. Sheets of phosphate
+//! cells end at 3.6 V, of layered oxides at 3.9 to 4.1 V: the curve is an oxide's.
 
 use super::keeping::Keeping;
 use super::lithium::{PLAIN_RC, li_ion, lipo};
 use super::ocv::{BySoc, OcvCurve};
 use super::profile::{ChargeWindow, Floors, Leaks, Low, Profile, Proof, Rates, Warmth, Words};
+use super::traits::Traits;
 use crate::codes::Chemistry;
 
 pub(super) fn profiles() -> Vec<Profile> {
@@ -21,10 +23,12 @@ fn sodium_ion() -> Profile {
         chemistry: Chemistry::SodiumIon,
         name: "Sodium-ion",
         named: &["sodium", "sodiumion", "naion"],
+        traits: Traits { label_says_ceiling: true, ..hard_case.traits },
         nominal_v: 3.10,
         full_v: 4.00,
         ceiling_v: 4.02,
         gentle_v: Some(3.90),
+        makers_v: Some((3.60, 4.10)),
         storage_v: Some(3.10),
         precharge_below_v: 1.50,
         rescue_floors_v: Some(Floors { cautious_v: 1.0, experienced_v: 0.5 }),

@@ -323,7 +323,7 @@ impl<'a, 'm> Run<'a, 'm> {
             return Some(EndReason::SourceEmpty);
         }
         if self.charge.charge_as >= stops.most_as {
-            return Some(EndReason::TimeLimit);
+            return Some(EndReason::EnoughCharge);
         }
         let spent_soc = || self.model.spent_soc(self.start_soc, -next.point.pack_a);
         if next.point.pack_a <= 0.0 && (next.pack_v <= stops.empty_v || next.state.soc <= spent_soc()) {
