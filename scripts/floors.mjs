@@ -8,7 +8,7 @@ import { filesBelow } from "./files.mjs";
 const CRATES = [
   {
     root: "crates/core/src",
-    floors: [["units", "codes"], ["formats", "physics"], ["lines"], ["parts"], ["chain"], ["acts"], ["advice"], ["rescue", "logbook", "shelf", "quick_line"]],
+    floors: [["units", "codes"], ["formats", "physics"], ["lines"], ["parts"], ["chain"], ["acts"], ["advice"], ["asking"], ["rescue", "logbook", "shelf", "quick_line"]],
     // On the last floor rooms do not know each other; within a lower one physics knows no format.
     apart: [["rescue", "logbook", "shelf", "quick_line"], ["physics", "formats"]],
   },

@@ -83,6 +83,14 @@ fn sizes(c: &mut Criterion) {
 }
 
 fn lines(c: &mut Criterion) {
+    for (name, line) in [
+        ("line with all said", "6S 4000 lipo, 30 V 5 A bench"),
+        ("line with its kind left out", "36V e-bike battery 10Ah, its 42V 2A charger"),
+        ("line that is asked", "12V 100Ah leisure battery, bench 15V 20A"),
+        ("line with a reading open", "6S 3Ah li-ion 9.8 V, 30 V 5 A bench"),
+    ] {
+        c.bench_function(name, |b| b.iter(|| quick_line::say(black_box(line))));
+    }
     c.bench_function("quick line", |b| b.iter(|| quick_line::read(black_box("6S 4000 lipo, 30 V 5 A bench"))));
 }
 

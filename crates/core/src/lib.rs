@@ -16,10 +16,12 @@
 //! | 4 | `chain` | the parts joined, and what is dialled |
 //! | 5 | `acts` | whatever somebody is told to do with amps or volts, and the one judge of it |
 //! | 6 | `advice` | everything with words: the answer, checks, steps, what would help |
-//! | 7 | `rescue`, `logbook`, `shelf`, [`quick_line`] | jobs of their own, which do not know each other |
+//! | 7 | `asking` | questions over a plan: whether its settings may stand, what each answer leads to |
+//! | 8 | `rescue`, `logbook`, `shelf`, [`quick_line`] | jobs of their own, which do not know each other |
 
 mod acts;
 mod advice;
+mod asking;
 mod chain;
 pub mod codes;
 pub mod formats;

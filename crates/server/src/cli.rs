@@ -36,6 +36,11 @@ enum Command {
         #[arg(long)]
         table: bool,
     },
+    /// Read a line of text as a plan and print what it means and what is open as JSON.
+    Line {
+        /// The line, or - for standard input.
+        text: String,
+    },
     /// Judge a pack in trouble and print what to do as JSON.
     Rescue {
         /// The document, or - for standard input.
@@ -109,11 +114,11 @@ pub async fn run(cli: Cli) -> Result<ExitCode> {
         Command::Serve(args) => serve::run(args.options(false)).await?,
         Command::Demo(args) => serve::run(args.options(true)).await?,
         Command::Plan { file, table } => {
-            return compute(
-                &file,
-                |plan: &PlanDoc| rumek_core::answer(plan),
-                table.then_some(crate::print::table::plan),
-            );
+            return plan(&file, table);
+        }
+        Command::Line { text } => {
+            let text = if text == "-" { String::from_utf8_lossy(&read(Path::new("-"))?).into_owned() } else { text };
+            print(&(pretty(&rumek_core::quick_line::say(text.trim())) + "\n"))?;
         }
         Command::Rescue { file, table } => {
             return compute(
@@ -156,6 +161,30 @@ fn compute<T: ReadDocument, R: serde::Serialize>(
     let Ok(result) = answer else { return Ok(ExitCode::from(2)) };
     print(&table.map_or_else(|| pretty(&result) + "\n", |table| table(&result)))?;
     Ok(ExitCode::SUCCESS)
+}
+
+/// As [`compute`], of a plan; 3: something was not said yet, and is asked.
+fn plan(file: &Path, table: bool) -> Result<ExitCode> {
+    let document = read(file)
+        .map_err(|error| eprintln!("{}: {error:#}", file.display()))
+        .and_then(|bytes| from_bytes::<PlanDoc>(&bytes).map_err(|wrong| eprintln!("{}", pretty(&wrong))));
+    let Ok(document) = document else { return Ok(ExitCode::from(2)) };
+    match rumek_core::answer(&document) {
+        Ok(result) => {
+            print(&if table { crate::print::table::plan(&result) } else { pretty(&result) + "\n" })?;
+            Ok(ExitCode::SUCCESS)
+        }
+        Err(problems) => match rumek_core::quick_line::unfinished(&document, &problems) {
+            Some(open) => {
+                print(&if table { crate::print::table::open(&open) } else { pretty(&open) + "\n" })?;
+                Ok(ExitCode::from(3))
+            }
+            None => {
+                eprintln!("{}", pretty(&problems));
+                Ok(ExitCode::from(2))
+            }
+        },
+    }
 }
 
 /// As [`compute`], of a log, which is no document.

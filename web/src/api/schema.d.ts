@@ -2836,7 +2836,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ResultDoc"];
+                        "application/json": components["schemas"]["PlanAnswerDoc"];
                     };
                 };
                 /** @description What went wrong */
@@ -6610,6 +6610,45 @@ export interface components {
             /** @description When it was taken, RFC 3339 UTC. */
             taken_at: string;
         };
+        /** @description An answer to choose. */
+        AskChoiceDoc: {
+            /** @description What it says. */
+            label: string;
+            /** @description What it leads to, such as `25.2 V, 1.5 A`; empty where that cannot be said yet. */
+            leads_to: string;
+            /** @description The line with this answer in it; empty where no line says it. */
+            line: string;
+            /** @description The field it fills. */
+            pointer: string;
+            /** @description … with this. */
+            value: unknown;
+        };
+        /** @description A question. */
+        AskDoc: {
+            /** @description Two to four answers, the likeliest first; none where the answer is a figure that only the person knows. */
+            choices: components["schemas"]["AskChoiceDoc"][];
+            /** @description Whether it withholds the card. */
+            holds: boolean;
+            /** @description How to find out; empty where the question says so itself. */
+            how: string;
+            /** @description The field it is about. */
+            pointer: string;
+            /** @description The question. */
+            question: string;
+            /** @description Why it matters, in one sentence. */
+            why: string;
+        };
+        /** @description Something that nobody said and that was taken for granted. */
+        AssumedDoc: {
+            /** @description Why, in one sentence. */
+            because: string;
+            /** @description Whether the settings harm nothing if it is wrong. */
+            harmless: boolean;
+            /** @description The field. */
+            pointer: string;
+            /** @description What it was taken to be. */
+            value: unknown;
+        };
         /** @description Other gear at hand. */
         AtHandDoc: {
             /** @description Modules and limiters. */
@@ -6907,7 +6946,7 @@ export interface components {
         /** @description What stands between source and pack. */
         ChargerKind: "hobby_charger" | "smart_charger" | "dc_dc" | "linear_module" | "pwm" | "lamp" | "resistor";
         /** @description Every check, `place.problem`. */
-        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.cold_rate" | "pack.hot_start" | "pack.cools_down" | "pack.cell_overfull" | "pack.frozen" | "pack.dead_cell" | "pack.start_unknown" | "pack.lethal_voltage" | "pack.rate_too_high" | "pack.label_rate_unusual" | "pack.capacity_unusual" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.above_goal" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.data_sheet" | "pack.end_by_hand" | "pack.overcharged" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.earth_loop" | "source.vehicle" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.overloaded" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.connector" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "leads.fuse_breaking" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.current_not_held" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "settings.takes_days" | "lithium.attend" | "supercap.handle" | "lead_acid.ventilate" | "lead_acid.absorption";
+        CheckCode: "pack.reversed_cell" | "pack.deeply_discharged" | "pack.retired" | "pack.recovered_rate" | "pack.too_cold" | "pack.too_hot" | "pack.cold_rate" | "pack.hot_start" | "pack.cools_down" | "pack.cell_overfull" | "pack.frozen" | "pack.dead_cell" | "pack.start_unknown" | "pack.lethal_voltage" | "pack.rate_too_high" | "pack.label_rate_unusual" | "pack.capacity_unusual" | "pack.bms_overloaded" | "pack.cell_spread" | "pack.no_balancing" | "pack.above_goal" | "pack.soc_uncertain" | "pack.touch_voltage" | "pack.voltage_unsaid" | "pack.data_sheet" | "pack.end_by_hand" | "pack.overcharged" | "pack.parallel_mismatch" | "source.no_current_limit" | "source.not_isolated" | "source.too_low_to_fill" | "source.overloaded" | "source.back_feed" | "source.step_too_coarse" | "source.mains_inside" | "source.high_voltage_transformer" | "source.earth_loop" | "source.vehicle" | "source.runs_down" | "charger.input_too_high" | "charger.input_too_low" | "charger.will_not_start" | "charger.auto_voltage" | "charger.cannot_step_down" | "charger.cannot_step_up" | "charger.too_many_cells" | "charger.linear_heat" | "charger.limiter_heat" | "charger.cold_inrush" | "charger.input_limit" | "charger.overloaded" | "charger.cutoff_will_not_start" | "charger.cutoff_undercharges" | "leads.undersized" | "leads.connector" | "leads.drop" | "leads.no_fuse" | "leads.no_fuse_at_pack" | "leads.fuse_too_big" | "leads.fuse_too_small" | "leads.fuse_voltage" | "leads.fuse_breaking" | "load.exceeds_charge" | "load.prevents_termination" | "load.rate_too_high" | "settings.voltage_too_high" | "settings.wrong_cell_count" | "settings.cell_count_unsure" | "settings.no_termination" | "settings.stop_by_hand" | "settings.turned_by_hand" | "settings.stay" | "settings.current_not_held" | "settings.display_off" | "settings.no_temperature_stop" | "mains.circuit" | "settings.takes_days" | "lithium.attend" | "supercap.handle" | "lead_acid.ventilate" | "lead_acid.absorption";
         /** @description Something to mind. */
         CheckDoc: {
             /** @description Whether this stop may be accepted at all. */
@@ -6967,18 +7006,6 @@ export interface components {
              * @description Standard charge rate, C; null where charged by amps.
              */
             standard_c_rate?: number | null;
-        };
-        /** @description One answer to a question. */
-        Choice: {
-            /** @description What it says. */
-            label: string;
-            /** @description The field it fills. */
-            pointer: string;
-            /**
-             * Format: double
-             * @description … with this.
-             */
-            value: number;
         };
         /** @description What is sent to end a rescue. */
         CloseDoc: {
@@ -7487,7 +7514,7 @@ export interface components {
             soc_low?: number | null;
         };
         /** @description Why the computation ended. */
-        EndReason: "taper" | "goal" | "stop_voltage" | "cut_off" | "source_empty" | "time_limit" | "stalled" | "discharging" | "goal_below_start" | "refused";
+        EndReason: "taper" | "goal" | "stop_voltage" | "cut_off" | "source_empty" | "enough_charge" | "time_limit" | "stalled" | "discharging" | "goal_below_start" | "refused";
         /** @description A run as the logbook lists it. */
         EntryDoc: {
             /**
@@ -8792,6 +8819,11 @@ export interface components {
         };
         /** @description A place in the chain. */
         Place: "source" | "input_lead" | "charger" | "cut_off" | "output_lead" | "pack" | "load" | "settings";
+        /** @description What a plan is answered with: its answer, or what is still open. */
+        PlanAnswerDoc: {
+            /** @description What is open. */
+            unfinished: components["schemas"]["UnfinishedDoc"];
+        } | components["schemas"]["ResultDoc"];
         /** @description A question about one charge: pack, what feeds it, and what is wanted. */
         PlanDoc: {
             /** @description Stops accepted for this one computation. */
@@ -8956,17 +8988,6 @@ export interface components {
              */
             rows: number;
         };
-        /** @description Something to ask. */
-        Question: {
-            /** @description Answers in words, each with the field it fills; empty where the options serve. */
-            choices: components["schemas"]["Choice"][];
-            /** @description Answers that fit, as the document spells them; empty where any will do. */
-            options: string[];
-            /** @description The field that is missing. */
-            pointer: string;
-            /** @description The question. */
-            question: string;
-        };
         /** @description A question. */
         QuestionDoc: {
             /** @description How to find out. */
@@ -8980,12 +9001,21 @@ export interface components {
         };
         /** @description What a line was read as. */
         QuickLine: {
+            /** @description What is open, the gravest first. One is asked at a time. */
+            ask: components["schemas"]["AskDoc"][];
+            /** @description What was taken for granted, each with its reason. */
+            assumed: components["schemas"]["AssumedDoc"][];
+            /**
+             * @description Whether an answer to an open question could make the settings harmful: there is no card, no print and no start
+             *     then.
+             */
+            held: boolean;
             /** @description What was not. */
             not_understood: components["schemas"]["Leftover"][];
-            /** @description The draft; only what was said. */
+            /** @description The likeliest plan; what was taken for granted is in it. */
             plan: components["schemas"]["PlanDoc"];
-            /** @description What must still be said, most important first. */
-            questions: components["schemas"]["Question"][];
+            /** @description The plans it may mean, the likeliest first; at most eight. */
+            readings: components["schemas"]["ReadingDoc"][];
             /** @description What was understood, in the order of the line. */
             understood: components["schemas"]["Understood"][];
         };
@@ -9020,6 +9050,18 @@ export interface components {
             to?: string | null;
             /** @description Why it cannot be said; null where it can. */
             why_not?: string | null;
+        };
+        /** @description One plan that the line may mean. */
+        ReadingDoc: {
+            /** @description Why it may be meant. */
+            because: string[];
+            /** @description The plan. */
+            plan: components["schemas"]["PlanDoc"];
+            /**
+             * Format: double
+             * @description How likely it is beside the others; the likeliest has 1.
+             */
+            weight: number;
         };
         /** @description Why a verdict is what it is. */
         ReasonCode: "not_identified" | "retired" | "low_again" | "damaged" | "signs_unknown" | "wet" | "frozen" | "low_electrolyte" | "too_cold" | "too_hot" | "temperature_unknown" | "terminals_unknown" | "reversed" | "group_behind" | "open_circuit" | "bms_asleep" | "bms_unknown" | "below_line" | "below_floor" | "below_both_floors" | "cells_needed" | "cells_unread" | "below_start" | "sulphated" | "lethal_voltage" | "touch_voltage" | "cell_overfull" | "wrong_cell_count" | "may_be_dead" | "refused" | "high_enough";
@@ -10672,6 +10714,13 @@ export interface components {
             pointer: string;
             /** @description The piece as written. */
             text: string;
+        };
+        /** @description What is still open of a plan. */
+        UnfinishedDoc: {
+            /** @description The questions, the one that decides most first; one is asked at a time. */
+            ask: components["schemas"]["AskDoc"][];
+            /** @description What the plan may come to, the likeliest first. */
+            readings: components["schemas"]["ReadingDoc"][];
         };
         /** @description Why a cell is not put into a pack. */
         UnfitCode: "self_discharge" | "resistance" | "capacity" | "voltage" | "welded" | "too_many";

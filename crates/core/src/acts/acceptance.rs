@@ -25,6 +25,7 @@ pub(super) fn covers(code: CheckCode, accepted: &AcceptedDoc, now: &BTreeMap<Str
         CheckCode::SettingsWrongCellCount => {
             ["voltage_v", "series"].iter().all(|name| value(now, name) == value(then, name))
         }
+        CheckCode::PackCapacityUnusual => value(now, "capacity_ah") <= value(then, "capacity_ah").map(|ah| ah * 1.0001),
         CheckCode::PackLethalVoltage => value(now, "voltage_v") <= value(then, "voltage_v").map(|v| v * 1.0001),
         _ => value(now, "units") <= value(then, "units"),
     }

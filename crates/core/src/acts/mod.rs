@@ -18,3 +18,4 @@ pub(crate) use break_off::{Break, BreakOff};
 pub(crate) use end::End;
 pub(crate) use finding::Finding;
 pub(crate) use judge::{Refused, found_of, judge, told};
+pub(crate) use rules::a_thousandfold;

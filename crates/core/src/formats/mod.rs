@@ -1,6 +1,7 @@
 //! The open formats as they are on disk: plain numbers with unit suffixes, every field optional,
 //! every problem reported with its JSON pointer.
 
+mod ask;
 mod card;
 mod charger;
 mod chemistry;
@@ -25,6 +26,9 @@ mod source;
 mod standing;
 mod test;
 
+pub use ask::{
+    AskChoiceDoc, AskDoc, AssumedDoc, Leftover, PlanAnswerDoc, QuickLine, ReadingDoc, Understood, UnfinishedDoc,
+};
 pub use card::{CheckDoc, LiftDoc, ResultSettingsDoc};
 pub use charger::{ChargerDoc, MaxSeriesDoc};
 pub use chemistry::{ChemistryDoc, KindsDoc, OwnFieldDoc, PracticeDoc};

@@ -18,6 +18,9 @@ pub struct Problem {
     pub message: String,
     /// What would be right.
     pub allowed: String,
+    /// Whether nothing is wrong but that it was not said yet.
+    #[serde(skip)]
+    pub missing: bool,
 }
 
 /// Everything wrong with a document; never empty when returned as an error.
@@ -34,7 +37,26 @@ pub struct Problems {
 impl Problems {
     /// Records one problem.
     pub fn add(&mut self, pointer: impl Into<String>, message: impl Into<String>, allowed: impl Into<String>) {
-        self.problems.push(Problem { pointer: pointer.into(), message: message.into(), allowed: allowed.into() });
+        self.problems.push(Problem {
+            pointer: pointer.into(),
+            message: message.into(),
+            allowed: allowed.into(),
+            missing: false,
+        });
+    }
+
+    /// Records that something was not said yet.
+    pub fn lacks(&mut self, pointer: impl Into<String>, message: impl Into<String>, allowed: impl Into<String>) {
+        self.add(pointer, message, allowed);
+        if let Some(last) = self.problems.last_mut() {
+            last.missing = true;
+        }
+    }
+
+    /// Whether nothing is wrong with the document but that something was not said yet.
+    #[must_use]
+    pub fn only_missing(&self) -> bool {
+        !self.unreadable && !self.problems.is_empty() && self.problems.iter().all(|problem| problem.missing)
     }
 
     /// The same problems, of a document that stands at `at` in a larger one.

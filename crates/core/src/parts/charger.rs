@@ -230,7 +230,7 @@ pub(crate) fn read(doc: &ChargerDoc, at: &str, problems: &mut Problems) -> Optio
     let works = works(doc, kind, &mut check);
     let needs_rating = kind.may_switch() || kind == ChargerKind::LinearModule;
     if needs_rating && doc.output_max_a.is_none() && (doc.output_max_w.is_none() || kind == ChargerKind::LinearModule) {
-        check.add(
+        check.lacks(
             "output_max_a",
             "what it can put out is not said",
             "0.005 to 10000 A, or output_max_w where it has one",

@@ -84,7 +84,7 @@ pub(crate) fn read(doc: &LeadDoc, around_c: f64, at: &str, problems: &mut Proble
         check.add("area_mm2", "the wire is given twice", "awg or area_mm2, not both");
     }
     if doc.awg.is_none() && doc.area_mm2.is_none() {
-        check.add("awg", "how thick the wire is, is not said", "awg −3 (4/0) to 36, or area_mm2");
+        check.lacks("awg", "how thick the wire is, is not said", "awg −3 (4/0) to 36, or area_mm2");
     }
     let length = check.within("length_m", doc.length_m, 0.01, 200.0);
     let length = check.required("length_m", length, "0.01 to 200 m, one way");
@@ -96,7 +96,7 @@ pub(crate) fn read(doc: &LeadDoc, around_c: f64, at: &str, problems: &mut Proble
         check.add("fuse_a", "a fuse is rated but there is none", "no fuse_a, or fuse_at source, pack or both");
     }
     if doc.fuse_a.is_none() && (doc.fuse_v.is_some() || doc.fuse_at.is_some_and(|at| at != FuseAt::None)) {
-        check.add("fuse_a", "the fuse's rating is not said", "0.1 to 1000 A, or fuse_at none");
+        check.lacks("fuse_a", "the fuse's rating is not said", "0.1 to 1000 A, or fuse_at none");
     }
     let area_mm2 = area.or(awg.map(area_of_awg))?;
     let length_m = length?;

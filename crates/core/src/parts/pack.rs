@@ -344,7 +344,7 @@ fn series(doc: &PackDoc, chemistry: Option<Chemistry>, check: &mut Checked<'_>) 
     }
     let (Some(label_v), Some(chemistry)) = (label_v, chemistry) else {
         if doc.label_v.is_none() {
-            check.add("series", "how many cells are in series is not said", "1 to 200, or label_v");
+            check.lacks("series", "how many cells are in series is not said", "1 to 200, or label_v");
         }
         return None;
     };
@@ -360,7 +360,7 @@ fn series(doc: &PackDoc, chemistry: Option<Chemistry>, check: &mut Checked<'_>) 
         }
         several => {
             let list = several.iter().map(|s| format!("{s}S")).collect::<Vec<_>>().join(", ");
-            check.add("series", format!("{label_v} V on a {} label may mean {list}", chemistry.code()), list.clone());
+            check.lacks("series", format!("{label_v} V on a {} label may mean {list}", chemistry.code()), list.clone());
             None
         }
     }
@@ -384,7 +384,7 @@ fn capacity(doc: &PackDoc, profile: &Profile, series: u32, check: &mut Checked<'
         check.add("capacitance_f", "only a supercapacitor has one", "capacity_ah or energy_wh");
     }
     if doc.capacity_ah.is_none() && doc.energy_wh.is_none() {
-        check.add("capacity_ah", "how much the pack holds is not said", "0.005 to 10000 Ah, or energy_wh");
+        check.lacks("capacity_ah", "how much the pack holds is not said", "0.005 to 10000 Ah, or energy_wh");
     }
     ah.or_else(|| wh.map(|wh| wh / (profile.nominal_v * f64::from(series))))
 }

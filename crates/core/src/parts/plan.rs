@@ -360,16 +360,16 @@ fn read(doc: &PlanDoc, problems: &mut Problems) -> Option<Plan> {
     let load = load(doc, &mut check);
     let settings = settings(doc, &mut check);
     if doc.pack.is_none() {
-        check.add("pack", "there is no pack", "a pack: chemistry, series and capacity_ah at least");
+        check.lacks("pack", "there is no pack", "a pack: chemistry, series and capacity_ah at least");
     }
     // A pack above its goal is discharged into what it stands before, without any source.
     let passive = |charger: &ChargerDoc| charger.kind.is_some_and(ChargerKind::passive);
     let drains = doc.charger.as_ref().is_some_and(passive) && aims_low(doc);
     if doc.source.is_none() && doc.load.is_none() && !drains {
-        check.add("source", "nothing feeds the pack and nothing draws from it", "a source, a load or both");
+        check.lacks("source", "nothing feeds the pack and nothing draws from it", "a source, a load or both");
     }
     if doc.source.is_none() && doc.charger.is_some() && !drains {
-        check.add("source", "nothing feeds the charger", "a source; mains where it plugs into the wall");
+        check.lacks("source", "nothing feeds the charger", "a source; mains where it plugs into the wall");
     }
     if doc.source.as_ref().is_some_and(|source| source.kind == Some(SourceKind::Mains))
         && !doc.charger.as_ref().and_then(|charger| charger.kind).is_some_and(ChargerKind::may_switch)
@@ -487,7 +487,7 @@ fn load(doc: &PlanDoc, check: &mut Checked<'_>) -> LoadDraw {
             LoadDraw::None
         }
         (None, None) => {
-            check.add("load", "how much the load draws is not said", "current_a or power_w");
+            check.lacks("load", "how much the load draws is not said", "current_a or power_w");
             LoadDraw::None
         }
         _ => current

@@ -19,10 +19,15 @@ impl<'a> Checked<'a> {
         self.problems.add(format!("{}/{field}", self.at), message, allowed);
     }
 
+    /// Records that a field was not said yet.
+    pub(crate) fn lacks(&mut self, field: &str, message: impl Into<String>, allowed: impl Into<String>) {
+        self.problems.lacks(format!("{}/{field}", self.at), message, allowed);
+    }
+
     /// The value, or a problem where it is missing.
     pub(crate) fn required<T>(&mut self, field: &str, value: Option<T>, allowed: &str) -> Option<T> {
         if value.is_none() {
-            self.add(field, "this is needed and not said", allowed);
+            self.lacks(field, "this is needed and not said", allowed);
         }
         value
     }

@@ -317,7 +317,7 @@ pub(crate) fn read(doc: &SourceDoc, at: &str, problems: &mut Problems) -> Option
     let unit = unit(doc, kind, &mut check);
     let says = doc.max_current_a.is_some() || doc.max_power_w.is_some() || doc.ranges.is_some();
     if !says && !matches!(kind, SourceKind::Battery | SourceKind::Mains | SourceKind::TransformerRectifier) {
-        check.add("max_current_a", "what the supply can give is not said", "0.01 to 10000 A, or max_power_w");
+        check.lacks("max_current_a", "what the supply can give is not said", "0.01 to 10000 A, or max_power_w");
     }
     let ranges = ranges(doc, &mut check);
     let overload = doc.overload.unwrap_or(Overload::ConstantCurrent);
@@ -469,7 +469,7 @@ fn transformer(doc: &SourceDoc, check: &mut Checked<'_>) -> Option<Unit> {
     let farads = check.within("smoothing_uf", doc.smoothing_uf, 10.0, 1e6)? / 1e6;
     let mains_hz = check.within("mains_hz", doc.mains_hz, 10.0, 1000.0)?;
     if doc.open_vac.is_none() && doc.regulation.is_none() {
-        check.add("open_vac", "how far it droops is not said", "open_vac, regulation or rated_va");
+        check.lacks("open_vac", "how far it droops is not said", "open_vac, regulation or rated_va");
     }
     let loaded = loaded?;
     let own_a = rated_va.map(|va| RECTIFIED_SHARE * va / loaded);

@@ -76,11 +76,27 @@ impl Draft {
         match token.number {
             Some(_) => matches!(word, "ah" | "mah") && pack.capacity_ah.is_some() && kind,
             None => {
-                kind && self.has_pack()
+                kind && !token.denied
+                    && self.has_pack()
                     && (named(word).is_some_and(|c| c != Chemistry::Lihv)
                         || matches!(word, "car" | "vehicle" | "starter"))
             }
         }
+    }
+
+    /// Whether a part names a whole battery after the pack is known: so many volts or cells, and what it holds or is.
+    pub(super) fn feeds_it(&self, tokens: &[Token]) -> bool {
+        let known = (self.pack.chemistry.is_some() || self.lead_acid)
+            && (self.pack.capacity_ah.is_some() || self.bare.is_some());
+        let figure = |units: &[&str]| tokens.iter().any(|t| t.number.is_some() && units.contains(&t.word.as_str()));
+        let kind = tokens.iter().any(|t| t.number.is_none() && !t.denied && named(&t.word).is_some());
+        let called = tokens.iter().any(|t| {
+            t.number.is_none() && matches!(t.word.as_str(), "battery" | "batteries" | "car" | "vehicle" | "starter")
+        });
+        known
+            && figure(&["v", "s"])
+            && (figure(&["ah", "mah"]) || called)
+            && (kind || called || super::settle::says_lead(tokens))
     }
 
     /// What a part is mostly about.

@@ -24,6 +24,7 @@ impl Draft {
             question,
             options,
             choices: Vec::new(),
+            holds: false,
         };
         let Some(label_v) = self.pack.label_v else {
             questions.push(self.how_many_in_series());
@@ -126,16 +127,15 @@ impl Draft {
             if *label == LabelVoltageDoc::default() {
                 self.pack.label_voltage_v = None;
             }
-            questions.push(Question {
-                pointer: "/pack/label_voltage_v".to_owned(),
-                question: format!(
-                    "{} to {}: say “cycle” or “standby” before it.",
-                    show(Kind::Voltage, low),
-                    show(Kind::Voltage, high)
-                ),
-                options: Vec::new(),
-                choices: Vec::new(),
-            });
+            let shown = format!("{} to {}", show(Kind::Voltage, low), show(Kind::Voltage, high));
+            questions.push(Question::choosing(
+                "/pack/label_voltage_v",
+                format!("{shown} on the label: to charge with, or to stand at?"),
+                vec![
+                    Choice::of("to charge with", "/pack/label_voltage_v/cycle", vec![low, high]),
+                    Choice::of("to stand at", "/pack/label_voltage_v/standby", vec![low, high]),
+                ],
+            ));
             return;
         };
         if let Some((_, piece)) = piece {
@@ -214,21 +214,30 @@ impl Draft {
         ));
     }
 
-    /// Several lead batteries are as often one after the other as side by side: asked.
+    /// Several packs are as often charged one by one as side by side or one after the other: asked.
     fn settle_batteries(&mut self, questions: &mut Vec<Question>) {
-        let (Some(count), Some(series)) = (self.batteries.filter(|_| self.is_lead_battery()), self.pack.series) else {
+        let (Some(count), Some(series)) = (self.batteries, self.pack.series) else { return };
+        if self.parallel_board {
+            self.pack.packs_in_parallel = Some(count);
             return;
-        };
-        (self.pack.label_v, self.pack.packs_in_parallel) = (None, None);
-        self.meant("/pack/packs_in_parallel", format!("{count} of them, asked below how they are joined"));
-        questions.push(Question::choosing(
-            "/pack/packs_in_parallel",
-            format!("How are the {count} joined?"),
-            vec![
-                Choice::of("one after the other", "/pack/series", f64::from(series * count)),
-                Choice::of("side by side", "/pack/packs_in_parallel", f64::from(count)),
-            ],
-        ));
+        }
+        if self.is_lead_battery() {
+            self.pack.label_v = None;
+        }
+        self.meant("/pack/packs_in_parallel", format!("{count} of them, asked below how they are charged"));
+        let field = "/pack/packs_in_parallel";
+        questions.push(
+            Question::choosing(
+                field,
+                format!("How are the {count} charged?"),
+                vec![
+                    Choice::of("one by one", field, 1),
+                    Choice::of("side by side", field, count),
+                    Choice::of("one after the other, in series", "/pack/series", series * count),
+                ],
+            )
+            .holding(),
+        );
     }
 
     /// What stands so high that it may be a reading of a nearly full cell or the volts to charge it to is asked, unless

@@ -3,7 +3,7 @@
 //! They matter more than any figure beside them: a swollen pack is retired whatever it reads.
 
 use super::draft::{Draft, Token};
-use super::said::Question;
+use super::said::{Choice, Question};
 use crate::codes::PackMark;
 
 /// The pack is retired by these alone, as in Rescue.
@@ -43,6 +43,14 @@ const GONE: &[&str] = &[
 /// After these it may be as bad as that.
 const DOUBTFUL: &[&str] =
     &["crash", "crashed", "dropped", "soaked", "drowned", "submerged", "frozen", "overcharged", "shorted"];
+/// Shorter words are a slip away from harmless ones: `leads` are no leaks.
+const SHORTEST_MENDED: usize = 6;
+
+/// The words that a slip of a letter is mended to.
+pub(super) fn mended() -> impl Iterator<Item = &'static str> {
+    GONE.iter().copied().filter(|word| word.len() >= SHORTEST_MENDED)
+}
+
 /// Before a word these turn it round: `not swollen`.
 const DENIED: &[&str] = &["not", "no", "never", "isnt", "isn't", "without"];
 
@@ -62,21 +70,21 @@ impl Draft {
         if !gone && !doubtful {
             return false;
         }
-        if DENIED.contains(&before) {
+        if token.denied || DENIED.contains(&before) {
             return true;
         }
         if gone {
             self.pack.mark = Some(PackMark::Retired);
             return self.note(token, format!("{word}: not to be charged, whatever it reads"), FIELD);
         }
-        self.asked.push(Question {
-            pointer: FIELD.to_owned(),
-            question: format!(
-                "{word}: is it swollen, dented, leaking or wet inside, or does it smell? Then it is never charged again."
-            ),
-            options: vec![PackMark::Retired.code().to_owned()],
-            choices: Vec::new(),
-        });
+        let question = format!(
+            "{word}: is it swollen, dented, leaking or wet inside, or does it smell? Then it is never charged again."
+        );
+        let choices = vec![
+            Choice::of("yes, one of these", FIELD, PackMark::Retired.code()),
+            Choice::without("no, none of these", vec![token.text.clone()]),
+        ];
+        self.asked.push(Question::choosing(FIELD, question, choices).holding());
         self.note(token, format!("{word}: look at it first, asked below"), FIELD)
     }
 }

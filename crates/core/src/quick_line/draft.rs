@@ -1,7 +1,9 @@
 //! The plan that a line grows into, and the tokens it grows from.
 
-use super::said::{Leftover, Question, Understood};
-use crate::formats::{ChargerDoc, CutOffDoc, LeadDoc, LoadDoc, PackDoc, Practice, SettingsDoc, SourceDoc, StartDoc};
+use super::said::{Question, Words};
+use crate::formats::{
+    ChargerDoc, CutOffDoc, LeadDoc, Leftover, LoadDoc, PackDoc, Practice, SettingsDoc, SourceDoc, StartDoc, Understood,
+};
 
 /// A number with its unit, or a word.
 #[derive(Clone, Debug, PartialEq)]
@@ -16,6 +18,8 @@ pub(super) struct Token {
     pub(super) word: String,
     /// Its place in the line.
     pub(super) at: usize,
+    /// Whether a word beside it turns it round: `not full`, `balancer broken`.
+    pub(super) denied: bool,
 }
 
 impl Token {
@@ -91,6 +95,9 @@ pub(super) struct Draft {
     pub(super) each_a: Option<f64>,
     /// A label's range that may be for charging or for standing, V.
     pub(super) label_span: Option<(f64, f64)>,
+    /// How many batteries feed it, and whether they stand one after the other.
+    pub(super) source_count: Option<u32>,
+    pub(super) source_in_series: Option<bool>,
     /// The label of a battery that feeds it, V.
     pub(super) source_label_v: Option<f64>,
     /// `4p`, and whether it came right after the cells in series.
@@ -100,16 +107,26 @@ pub(super) struct Draft {
     pub(super) in_series: Option<u32>,
     /// Whether the pack was said to have been used just now.
     pub(super) flown: bool,
+    /// Whether the part says what a charger manages: cells beside spans of volts, after the pack is known.
+    pub(super) in_charger: bool,
     /// Whether the part speaks of wire.
     pub(super) in_lead: bool,
     /// Amps the pack gives, A.
     pub(super) given_a: Option<f64>,
     /// Whether the supply holds a current, where that was said.
     pub(super) holds_current: Option<bool>,
+    /// Whether packs are joined side by side on a board.
+    pub(super) parallel_board: bool,
     /// Several packs, of which nothing said how they are joined.
     pub(super) batteries: Option<u32>,
     /// Single cells, of which nothing said how they are joined.
     pub(super) loose_cells: Option<u32>,
+    /// A word of cold or of heat without a figure, and what it may be, °C.
+    pub(super) warmth: Option<(String, [f64; 3])>,
+    /// Words of harm that nothing was made of: each as it was written, and as it is told.
+    pub(super) harms: Vec<(String, String)>,
+    /// The words of the pack and of what charges it.
+    pub(super) words: Words,
     /// Each figure with the field it went to, as it was written.
     pub(super) figures: Vec<(String, String, f64)>,
 }

@@ -76,6 +76,9 @@ impl Draft {
                 self.note(token, format!("the supply gives {}", show(Kind::Power, scaled)), "/source/max_power_w")
             }
             (About::Load, _) => false,
+            (_, "s") if self.in_charger && number.fract() == 0.0 => {
+                self.note(token, format!("the charger manages {number} cells in series"), "/charger/max_series")
+            }
             (_, "s") if number.fract() == 0.0 && (1.0..=200.0).contains(&number) => {
                 self.pack.series = Some(number as u32);
                 self.note(token, format!("{number} cells in series"), "/pack/series")
@@ -114,6 +117,7 @@ impl Draft {
                 self.pack.goal = Some(GoalDoc { kind: Some(GoalKind::Soc), soc: Some(number / 100.0) });
                 self.note(token, format!("charge to {number} %"), "/pack/goal")
             }
+            (_, "%") if before == "health" => self.note(token, format!("{number} % health, not used"), "/pack"),
             (_, "%") if (0.0..=100.0).contains(&number) => {
                 self.start.soc = Some(number / 100.0);
                 self.note(token, format!("starts at {number} %"), "/pack/start/soc")

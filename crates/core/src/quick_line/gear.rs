@@ -72,6 +72,7 @@ impl Draft {
                 question: "What is set on the supply?".to_owned(),
                 options: ["bench_supply", "adjustable_supply", "fixed_supply"].map(str::to_owned).into(),
                 choices: Vec::new(),
+                holds: false,
             });
         }
         self.source.kind.get_or_insert(unnamed);
@@ -144,8 +145,10 @@ impl Draft {
         if self.pack.label_v == Some(reaches_v)
             || self.is_lead_battery() && nominal_v.is_some_and(|v| (v - reaches_v).abs() < 0.01)
         {
-            // `12 V charger`: for batteries of that name.
+            // `12 V charger`: for batteries of that name; it plugs into the wall.
             self.charger.output_max_v = None;
+            self.words.charger_v = Some(reaches_v).filter(|_| !self.is_lead_battery());
+            self.words.gear.push("its".to_owned());
             self.meant("/charger/output_max_v", format!("for packs of {shown}"));
         } else if let Some(nominal_v) = nominal_v.filter(|_| self.is_lead_battery() && NAMES_V.contains(&reaches_v)) {
             // `24 V charger` beside a 12 V battery: one of the two is another.
@@ -185,9 +188,37 @@ impl Draft {
                     question: "Which chemistry is the battery that feeds it?".to_owned(),
                     options: ["lead_agm", "lead_flooded", "lfp", "li_ion"].map(str::to_owned).into(),
                     choices: Vec::new(),
+                    holds: false,
                 }
             });
         }
+        self.settle_source_series();
+        self.settle_source_count();
+    }
+
+    /// Several batteries that feed it: their volts add one after the other, their capacity side by side.
+    fn settle_source_count(&mut self) {
+        let (Some(count), Some(series)) = (self.source_count, self.source.series) else { return };
+        let whole_ah = self.source.capacity_ah.map(|ah| ah * f64::from(count));
+        match self.source_in_series {
+            Some(true) => self.source.series = Some(series * count),
+            Some(false) => self.source.capacity_ah = whole_ah,
+            None => {
+                let mut choices = vec![Choice::of("one after the other", "/source/series", series * count)];
+                choices.extend(whole_ah.map(|ah| Choice::of("side by side", "/source/capacity_ah", ah)));
+                self.asked.push(
+                    Question::choosing(
+                        "/source/series",
+                        format!("How are the {count} batteries joined that feed it?"),
+                        choices,
+                    )
+                    .holding(),
+                );
+            }
+        }
+    }
+
+    fn settle_source_series(&mut self) {
         let Some(label_v) = self.source_label_v.filter(|_| self.source.series.is_none()) else { return };
         let chemistry = self.source.chemistry.unwrap_or(Chemistry::LeadAgm);
         match series_candidates(chemistry, volts(label_v)).as_slice() {
@@ -200,6 +231,7 @@ impl Draft {
                 ),
                 options: several.iter().map(ToString::to_string).collect(),
                 choices: Vec::new(),
+                holds: false,
             }),
         }
     }

@@ -3,15 +3,19 @@
 use super::draft::Draft;
 use super::part::Part;
 use super::phrases::About;
-use super::said::{Leftover, Question};
+use super::said::Question;
 use super::vocabulary::CHARGER_WORDS;
-use crate::formats::{Balancer, ChargerKind, SourceKind, Topology};
+use crate::formats::{Balancer, ChargerDoc, ChargerKind, Leftover, SourceKind, Topology};
 use crate::units::{Kind, show};
 
 const LOAD_VERBS: &[&str] = &[
     "run", "runs", "running", "drives", "driving", "powers", "powering", "feeds", "feeding", "draws", "drawing",
     "load", "loads",
 ];
+
+/// What a load is called after its figure.
+const LOADS: &[&str] =
+    &["load", "loads", "heater", "inverter", "pump", "fan", "motor", "light", "lights", "lighting", "appliance"];
 
 impl Draft {
     /// `transformer 15 V AC 120 VA`.
@@ -53,6 +57,7 @@ impl Draft {
                     question: "What is set on the supply?".to_owned(),
                     options: vec!["bench_supply".to_owned(), "adjustable_supply".to_owned()],
                     choices: Vec::new(),
+                    holds: false,
                 });
             }
         }
@@ -67,6 +72,7 @@ impl Draft {
                 (self.charger.input_min_v, self.charger.input_max_v) = (Some(low), Some(high));
                 let meaning = format!("it takes {} to {}", show(Kind::Voltage, low), show(Kind::Voltage, high));
                 self.note(&token, meaning, "/charger/input_max_v");
+                self.input_amps(part, n.max(word) + 1);
             } else if let Some(amps) = part.figure(n, &["a"]) {
                 let token = part.take_both(n, word);
                 self.charger.input_max_a = Some(amps);
@@ -95,6 +101,16 @@ impl Draft {
         }
     }
 
+    /// `input 7–28 V max 30 A`: amps right behind what it takes are what it takes.
+    fn input_amps(&mut self, part: &mut Part<'_>, from: usize) {
+        let at = part.past_between(from);
+        if let Some(amps) = part.figure(at, &["a"]).filter(|_| part.word(at + 1) != "output") {
+            let token = part.take(from.min(at), at);
+            self.charger.input_max_a = Some(amps);
+            self.note(&token, format!("it takes {} at most", show(Kind::Current, amps)), "/charger/input_max_a");
+        }
+    }
+
     /// Kinds of gear that have two words or a figure of their own.
     pub(super) fn kinds(&mut self, part: &mut Part<'_>) {
         for n in 0..part.tokens.len() {
@@ -118,6 +134,7 @@ impl Draft {
             match (here.as_str(), next.as_str()) {
                 // What packs are joined by turns no volts into others.
                 ("board", _) if part.says(&["parallel"]) => {
+                    self.parallel_board = true;
                     part.take(n - usize::from(n > 0 && part.word(n - 1) == "parallel"), n);
                 }
                 ("wall" | "plug", "wart" | "adapter" | "adaptor" | "brick" | "supply") => {
@@ -177,8 +194,8 @@ impl Draft {
             return;
         }
         for n in 0..part.tokens.len() {
-            let denied = matches!(part.word(n), "no" | "without");
-            let at = n + usize::from(denied);
+            let led = matches!(part.word(n), "no" | "without");
+            let at = n + usize::from(led);
             let amps = |k: usize| part.figure(k, &["a", "ma"]).is_some();
             let end = match (part.word(at), part.word(at + 1)) {
                 (word, _) if CC.contains(&word) => at,
@@ -190,6 +207,7 @@ impl Draft {
             if part.used[at] {
                 continue;
             }
+            let denied = led || part.tokens[at].denied || part.tokens.get(end).is_some_and(|t| t.denied);
             let token = part.take(n, end);
             let (pointer, what) = if about == About::Charger {
                 self.charger.has_cc = Some(!denied);
@@ -218,10 +236,55 @@ impl Draft {
                 let own = part.says(&["bms"]);
                 self.pack.balancer.get_or_insert(if own { Balancer::BuiltIn } else { Balancer::BalanceLead });
                 self.note(&token, format!("the cells are levelled with {shown}"), "/pack/balance_current_a");
-            } else if let Some(at) = before_or_after(part, &["bms"]) {
-                let token = part.take_both(n, at);
+            } else if let Some(at) = before_or_after(part, &["bms", "pcb", "pcm"]) {
+                self.board(part, n, at, amps);
+            }
+        }
+    }
+
+    /// `BMS 40A discharge / 5A charge`, `30 A BMS`: a board's single figure is what it lets out; only what is called
+    /// its charge current is let in.
+    fn board(&mut self, part: &mut Part<'_>, n: usize, board: usize, amps: f64) {
+        const IN: &[&str] = &["charge", "charging", "chg", "in"];
+        const OUT: &[&str] = &["discharge", "discharging", "out", "continuous", "cont", "peak"];
+        self.pack.bms.get_or_insert_default();
+        let way = |part: &Part<'_>, k: usize| {
+            let of = |words: &[&str]| words.contains(&part.word(k + 1)) || k > 0 && words.contains(&part.word(k - 1));
+            (of(IN), of(OUT))
+        };
+        // The figures of a board stand one after the other, each with its word.
+        let mut figures = vec![(n, amps)];
+        let mut k = n + 1;
+        while k < part.tokens.len() {
+            match part.figure(k, &["a", "ma"]) {
+                Some(more) => figures.push((k, more)),
+                None if IN.contains(&part.word(k)) || OUT.contains(&part.word(k)) || part.word(k) == "and" => {}
+                None if k == board => {}
+                None => break,
+            }
+            k += 1;
+        }
+        let several = figures.len() > 1;
+        let last = figures.last().map_or(n, |(at, _)| *at);
+        let end = last + usize::from(IN.contains(&part.word(last + 1)) || OUT.contains(&part.word(last + 1)));
+        let inward = figures.iter().find(|(at, _)| {
+            let next_in = IN.contains(&part.word(at + 1));
+            if several { next_in || (way(part, *at).0 && !OUT.contains(&part.word(at + 1))) } else { way(part, *at).0 }
+        });
+        let inward = inward.map(|(_, amps)| *amps);
+        let token = part.take(n.min(board), end.max(board));
+        match inward {
+            Some(amps) => {
                 self.pack.bms.get_or_insert_default().max_charge_a = Some(amps);
-                self.note(&token, format!("its protection board lets {shown} in"), "/pack/bms/max_charge_a");
+                let meaning = format!("its protection board lets {} in", show(Kind::Current, amps));
+                self.note(&token, meaning, "/pack/bms/max_charge_a");
+            }
+            None => {
+                let meaning = format!(
+                    "its protection board lets {} out; nothing says what it lets in",
+                    show(Kind::Current, amps)
+                );
+                self.note(&token, meaning, "/pack/bms");
             }
         }
     }
@@ -255,6 +318,22 @@ impl Draft {
     /// A cut-off relay with its two voltages.
     pub(super) fn relay(&mut self, part: &mut Part<'_>) {
         let Some(n) = (0..part.tokens.len()).find(|n| part.word(*n) == "relay") else { return };
+        let volts_after = |word: &str, part: &Part<'_>| {
+            (n..part.tokens.len()).find(|k| part.word(*k) == word).and_then(|k| {
+                let at = part.past_between(k + 1);
+                Some((at, part.figure(at, &["v"])?))
+            })
+        };
+        if let (Some((a, off_v)), Some((b, on_v))) = (volts_after("off", part), volts_after("on", part))
+            && on_v < off_v
+        {
+            let token = part.take(n, a.max(b));
+            (self.cut_off.low_v, self.cut_off.high_v) = (Some(on_v), Some(off_v));
+            let shown = |v: f64| show(Kind::Voltage, v);
+            let meaning = format!("a relay that opens at {} and closes below {}", shown(off_v), shown(on_v));
+            self.note(&token, meaning, "/cut_off/high_v");
+            return;
+        }
         let at = part.past_between(n + 1);
         let before = n.checked_sub(1);
         let Some(at) = [Some(at), before].into_iter().flatten().find(|at| part.span(*at, &["v"]).is_some()) else {
@@ -271,13 +350,48 @@ impl Draft {
         self.note(&token, meaning, "/cut_off/high_v");
     }
 
+    /// `180 W at 12 V`: a charger's watts on one of the supplies that feed it.
+    pub(super) fn rated_at(&mut self, part: &mut Part<'_>) {
+        for n in 0..part.tokens.len() {
+            let Some(watts) = part.figure(n, &["w", "kw"]) else { continue };
+            let Some(volts) = part.figure(n + 2, &["v"]).filter(|_| matches!(part.word(n + 1), "at" | "on")) else {
+                continue;
+            };
+            let token = part.take(n, n + 2);
+            let (w, v) = (show(Kind::Power, watts), show(Kind::Voltage, volts));
+            if self.charger == ChargerDoc::default() && !part.says(CHARGER_WORDS) {
+                self.source.max_power_w = Some(watts);
+                self.note(&token, format!("the supply gives {w}, told at {v}"), "/source/max_power_w");
+            } else {
+                self.charger.output_max_w = Some(watts);
+                self.note(&token, format!("the charger gives {w} where {v} feed it"), "/charger/output_max_w");
+            }
+        }
+    }
+
+    /// `540 A EN`, `600 CCA`: what a battery gives a starter.
+    pub(super) fn starting_current(&mut self, part: &mut Part<'_>) {
+        const STARTING: &[&str] = &["en", "cca", "sae", "din", "mca", "hca", "cold", "cranking", "starting"];
+        for n in 0..part.tokens.len() {
+            let Some(amps) = part.figure(n, &["a", ""]) else { continue };
+            if !STARTING.contains(&part.word(n + 1)) || part.tokens[n].word.is_empty() && amps < 50.0 {
+                continue;
+            }
+            let last = (n + 1..part.tokens.len())
+                .take_while(|k| STARTING.contains(&part.word(*k)) || part.word(*k) == "amps")
+                .last();
+            let token = part.take(n, last.unwrap_or(n + 1));
+            self.note(&token, format!("{} is its starting current: not used", show(Kind::Current, amps)), "/pack");
+        }
+    }
+
     /// `250 W load`, `runs 250 W`, `load 3 A`.
     pub(super) fn loads(&mut self, part: &mut Part<'_>) {
         for n in 0..part.tokens.len() {
             let units = ["w", "kw", "a", "ma"];
             let Some(value) = part.figure(n, &units) else { continue };
             let unit = part.tokens[n].word.clone();
-            let verb = part.word_before(n, LOAD_VERBS).or_else(|| part.word_after(n, &["load", "loads"]));
+            let verb = part.word_before(n, LOAD_VERBS).or_else(|| part.word_after(n, LOADS));
             let Some(verb) = verb else { continue };
             // `feeding a 250 W charger`.
             let after = (n + 1..part.tokens.len()).find(|k| part.tokens[*k].number.is_none());

@@ -5,7 +5,8 @@
 //! and ampere-hours on another.
 
 use super::draft::{Draft, Token};
-use super::said::{Choice, Leftover, Question};
+use super::said::{Choice, Question};
+use crate::formats::Leftover;
 use crate::physics::cell::{Chemistry, profile};
 use crate::units::{Kind, show, trimmed};
 
@@ -15,7 +16,8 @@ const WARMEST_C: f64 = 80.0;
 const CHARGED_WITH_AT_MOST_C: f64 = 5.0;
 /// Words that say that a number beside them is for charging, and for giving.
 const CHARGING: &[&str] = &["charge", "charging", "chg", "charged", "initial", "recharge", "recommended"];
-const GIVING: &[&str] = &["discharge", "discharging", "dischg", "dis", "burst", "continuous", "cont", "peak"];
+const GIVING: &[&str] =
+    &["discharge", "discharging", "dischg", "dis", "burst", "continuous", "constant", "cont", "peak"];
 /// Words that may stand between such a word and its number.
 const BETWEEN: &[&str] = &[
     "rate", "current", "max", "max.", "maximum", "rated", "at", "with", "up", "to", "of", "is", "a", "under", "below",
@@ -123,7 +125,9 @@ impl Draft {
                 self.note(token, format!("{shown}, asked below"), "/pack/temperature_c")
             }
             Way::Open | Way::Out => {
-                self.pack.discharge_c_rate = Some(c_rate);
+                // Of what it gives for long and at peaks the lower is the one it gives for long.
+                let before = self.pack.discharge_c_rate.unwrap_or(c_rate);
+                self.pack.discharge_c_rate = Some(before.min(c_rate));
                 let meaning = format!("gives up to {shown}; it is not charged with that");
                 self.note(token, meaning, "/pack/discharge_c_rate")
             }
@@ -155,8 +159,11 @@ impl Draft {
                 self.given_a = Some(amps);
                 self.asked.push(Question::choosing(
                     "/pack/rated_charge_a",
-                    format!("{shown}: is that what it may be charged with? If it is what it gives, leave it."),
-                    vec![choice(format!("charged with {shown}"), "/pack/rated_charge_a", amps)],
+                    format!("{shown}: is that what it may be charged with, or what it may give?"),
+                    vec![
+                        choice(format!("charged with {shown}"), "/pack/rated_charge_a", amps),
+                        Choice::without(format!("it gives {shown}"), vec![token.text.clone()]),
+                    ],
                 ));
                 self.note(token, format!("{shown}, asked below"), "/pack/rated_charge_a")
             }

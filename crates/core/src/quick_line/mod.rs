@@ -8,25 +8,34 @@ mod about;
 mod cells;
 mod damage;
 mod draft;
+mod elsewhere;
 mod figures;
 mod gear;
 mod gear_phrases;
+mod harm;
 mod joints;
 mod label;
 mod odd_cell;
 mod part;
 mod phrases;
+mod refused;
 mod said;
+mod say;
+mod scope;
 mod settle;
+mod spoken;
 mod tokens;
 mod twice;
+mod unfinished;
+mod usual;
 mod vocabulary;
 mod wishes;
 mod write;
 
+use crate::asking::with;
 use crate::formats::{
-    Balancer, ChargerDoc, ChargerKind, CutOffDoc, GoalDoc, GoalKind, LeadDoc, LeadsDoc, LoadDoc, PLAN_FORMAT, PackDoc,
-    PlanDoc, Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology,
+    Balancer, ChargerDoc, ChargerKind, CutOffDoc, GoalDoc, GoalKind, LeadDoc, LeadsDoc, Leftover, LoadDoc, PLAN_FORMAT,
+    PackDoc, PlanDoc, Practice, SettingsDoc, SourceDoc, SourceKind, StartDoc, Topology,
 };
 use crate::physics::cell::{Chemistry, named, profile};
 use crate::units::{Kind, show};
@@ -36,11 +45,13 @@ use gear::LONE;
 use joints::{feeds, is_pack_token, is_source_token, names_a_charger, stretches};
 use label::{range, way};
 use part::Part;
-use phrases::About;
-pub use said::{Choice, Leftover, Question, QuickLine, Understood};
+use phrases::{About, counted};
+pub use said::{Choice, Heard, Question};
+pub use say::say;
 use settle::{is_lead_word, which_chemistry, which_lead};
 use tokens::{parts, tokens};
-use vocabulary::{FILLER, FLOWN};
+pub use unfinished::unfinished;
+use vocabulary::{FILLER, FLOWN, known};
 pub use write::line_of;
 
 /// What walls give, V.
@@ -56,7 +67,7 @@ const WALL_V: &[f64] = &[100.0, 110.0, 115.0, 117.0, 120.0, 125.0, 127.0, 220.0,
 /// assert_eq!(line.plan.pack.and_then(|pack| pack.series), Some(6));
 /// ```
 #[must_use]
-pub fn read(line: &str) -> QuickLine {
+pub fn read(line: &str) -> Heard {
     let mut draft = Draft::default();
     let mut from = 0;
     let mut said: Vec<(Vec<Token>, bool)> = Vec::new();
@@ -77,6 +88,21 @@ pub fn read(line: &str) -> QuickLine {
     draft.flown = said.iter().any(|(tokens, _)| tokens.iter().any(|t| FLOWN.contains(&t.word.as_str())));
     said.iter().for_each(|(tokens, feeds)| draft.part(tokens, *feeds));
     draft.finish()
+}
+
+/// `10-14V 6S 15-19V 8S`, `2-6S`: what a charger manages, on so many volts each.
+fn manages(tokens: &[Token]) -> bool {
+    let charger = tokens.iter().any(|t| t.number.is_none() && matches!(t.word.as_str(), "charger" | "chargers"));
+    let figure = |t: &Token, unit: &str| t.number.is_some() && t.word == unit;
+    let packs =
+        tokens.iter().any(|t| figure(t, "ah") || figure(t, "mah") || t.number.is_none() && named(&t.word).is_some());
+    let spans = tokens.iter().any(|t| t.upto.is_some() && matches!(t.word.as_str(), "v" | "s"));
+    !packs && (spans || charger) && tokens.iter().any(|t| figure(t, "s"))
+}
+
+/// `pack`, `packs`: the part speaks of what is charged.
+fn says_pack(tokens: &[Token]) -> bool {
+    tokens.iter().any(|t| t.number.is_none() && matches!(t.word.as_str(), "pack" | "packs"))
 }
 
 /// The volts of a part that says nothing else.
@@ -113,6 +139,17 @@ impl Draft {
             self.note(token, format!("{shown}, asked below"), LONE);
             return;
         }
+        // A stated pack is never multiplied: what comes after it as a whole battery feeds it.
+        if about == About::Pack && !says_pack(tokens) && self.feeds_it(tokens) {
+            self.battery(tokens);
+            return;
+        }
+        let words = tokens.iter().filter(|t| t.number.is_none() && !t.denied).map(|t| t.word.clone());
+        if about == About::Pack {
+            self.words.pack.extend(words)
+        } else {
+            self.words.gear.extend(words)
+        }
         let mut phrases = Part::new(tokens);
         self.phrases(&mut phrases, about);
         let left = phrases.left();
@@ -137,11 +174,17 @@ impl Draft {
         let has_source = all.iter().any(is_source_token);
         let has_charger = names_a_charger(all);
         let has_load = tokens.iter().any(|t| t.word == "load");
+        self.in_charger =
+            manages(all) && self.pack.series.is_some() && (self.pack.capacity_ah.is_some() || self.bare.is_some());
+        let about = if self.in_charger { About::Charger } else { about };
         self.in_lead = all.iter().any(|t| t.number.is_some() && matches!(t.word.as_str(), "awg" | "mm2" | "m" | "ft"));
         let before = |n: usize| {
             let at = |back: usize| n.checked_sub(back).and_then(|m| tokens.get(m));
             let word = at(1).map_or("", |t| t.word.as_str());
             // `set 16.8 V 2 A`: both are set.
+            if tokens.get(n + 1).is_some_and(|t| matches!(t.word.as_str(), "health" | "soh")) {
+                return "health";
+            }
             let set = at(2).is_some_and(|t| t.number.is_none() && t.word == "set");
             if set && at(1).is_some_and(|t| t.number.is_some()) { "set" } else { word }
         };
@@ -178,7 +221,10 @@ impl Draft {
                     self.volts_over_amps(token)
                 }
                 (None, _) if self.damage(token, before(n)) => true,
-                (None, _) => self.word(token, has_source),
+                (None, _) => {
+                    let read = self.word(token, has_source);
+                    read && (!harm::says(&token.word) || named(&token.word).is_some()) || self.harm(token)
+                }
             };
             if !taken {
                 self.not_understood.push(Leftover { text: token.text.clone() });
@@ -199,6 +245,9 @@ impl Draft {
         let Some(high) = token.upto else { return false };
         let shown = || format!("{} to {}", show(Kind::Voltage, low), show(Kind::Voltage, high));
         match (role, token.word.as_str()) {
+            (_, "v" | "s") if self.in_charger => {
+                self.note(token, "what the charger manages".to_owned(), "/charger/max_series")
+            }
             // What a lead battery's label allows: asked which of the two it is.
             (About::Pack, "v") => {
                 let meaning = format!("{}, asked below", shown());
@@ -222,6 +271,19 @@ impl Draft {
         self.source.kind = Some(SourceKind::Battery);
         for token in tokens {
             let taken = match (token.number, token.word.as_str()) {
+                (Some(count), "x") if count.fract() == 0.0 && (2.0..=32.0).contains(&count) => {
+                    self.source_count = Some(count as u32);
+                    self.note(token, format!("{count} batteries feed it"), "/source/series")
+                }
+                (None, word) if counted(word).is_some() => {
+                    self.source_count = counted(word);
+                    self.note(token, format!("{word} batteries feed it"), "/source/series")
+                }
+                (None, "series" | "parallel") => {
+                    self.source_in_series = Some(token.word == "series");
+                    let how = if token.word == "series" { "one after the other" } else { "side by side" };
+                    self.note(token, format!("they are joined {how}"), "/source/series")
+                }
                 (Some(ah), "ah" | "mah") if token.grouped.is_none() => {
                     let ah = token.in_base(ah);
                     self.source.capacity_ah = Some(ah);
@@ -272,6 +334,9 @@ impl Draft {
     }
 
     fn word(&mut self, token: &Token, has_source: bool) -> bool {
+        if token.denied {
+            return self.denied(token);
+        }
         if matches!(token.word.as_str(), "lead" | "wire" | "cable") && (self.in_lead || token.word != "lead") {
             return true;
         }
@@ -294,6 +359,10 @@ impl Draft {
             return self.note(token, format!("practice {}", practice.code()), "/practice");
         }
         match token.word.as_str() {
+            "parallel" if self.batteries.is_some() => {
+                self.pack.packs_in_parallel = self.batteries.take();
+                self.note(token, "they are charged side by side".to_owned(), "/pack/packs_in_parallel")
+            }
             "lithium" => {
                 self.lithium = true;
                 self.note(token, "lithium, asked below which".to_owned(), "/pack/chemistry")
@@ -301,6 +370,17 @@ impl Draft {
             "bms" => {
                 self.pack.bms.get_or_insert_default();
                 self.note(token, "it has a protection board".to_owned(), "/pack/bms")
+            }
+            "bench" | "lab" if self.source.kind == Some(SourceKind::Battery) => {
+                self.asked.push(
+                    Question::choosing(
+                        "/source/kind",
+                        "A battery and a bench supply are named. Which of them charges the pack?",
+                        vec![Choice::without("the battery", vec![token.text.clone()])],
+                    )
+                    .holding(),
+                );
+                true
             }
             "bench" | "lab" => {
                 self.source.kind = Some(SourceKind::BenchSupply);
@@ -336,10 +416,9 @@ impl Draft {
             }
             "linear" if has_source && self.charger.kind.is_none() => true,
             "module" if self.farads.is_some() && self.charger.kind.is_none() => true,
-            "charger" | "smart" | "buck" | "boost" | "module" | "converter" | "board" | "regulator" | "linear"
-            | "linear-charger" | "lamp" | "lamps" | "bulb" | "bulbs" | "cc" | "resistor" | "dcdc" | "dc-dc" => {
-                self.charger_word(token)
-            }
+            "charger" | "chargers" | "smart" | "buck" | "boost" | "module" | "converter" | "board" | "regulator"
+            | "linear" | "linear-charger" | "lamp" | "lamps" | "bulb" | "bulbs" | "cc" | "resistor" | "dcdc"
+            | "dc-dc" => self.charger_word(token),
             "balance" | "balanced" | "balancer" | "balancers" | "balancing" => {
                 self.pack.balancer = Some(Balancer::BalanceLead);
                 self.note(token, "the charger levels the cells".to_owned(), "/pack/balancer")
@@ -365,7 +444,27 @@ impl Draft {
                 self.start.soc = Some(0.0);
                 self.note(token, "starts empty".to_owned(), "/pack/start/soc")
             }
-            word => FILLER.contains(&word),
+            word => FILLER.contains(&word) || usual::says(word) || refused::says(word) || scope::says(word),
+        }
+    }
+
+    /// A word that is turned round sets the contrary, or nothing.
+    fn denied(&mut self, token: &Token) -> bool {
+        if let Some(chemistry) = named(&token.word) {
+            self.words.not.push(chemistry);
+            let name = profile(chemistry).map_or("custom", |p| p.name);
+            return self.note(token, format!("not {name}"), "/pack/chemistry");
+        }
+        match token.word.as_str() {
+            "balance" | "balanced" | "balancer" | "balancers" | "balancing" | "level" | "levels" => {
+                self.pack.balancer = Some(Balancer::None);
+                self.note(token, "nothing levels the cells".to_owned(), "/pack/balancer")
+            }
+            "bms" => {
+                self.pack.bms = None;
+                self.note(token, "no protection board guards it".to_owned(), "/pack/bms")
+            }
+            word => known(word),
         }
     }
 
@@ -403,7 +502,7 @@ impl Draft {
         self.note(token, meaning.to_owned(), "/charger/kind")
     }
 
-    fn finish(mut self) -> QuickLine {
+    fn finish(mut self) -> Heard {
         if self.start.rest_voltage_v.is_some()
             || self.start.cell_voltages_v.is_some()
             || self.a_cell.reading_v.is_some()
@@ -411,11 +510,14 @@ impl Draft {
             // `flat at 8.4 V`: what it reads says how flat.
             self.start.soc = None;
         }
+        let refusal = self.refusal();
         self.settle_farads();
         self.settle_capacity();
         self.settle_parallel();
         self.settle_battery();
         let mut questions = std::mem::take(&mut self.asked);
+        self.words.refused = refusal.is_some();
+        questions.extend(refusal);
         self.settle_lone(&mut questions);
         self.settle_source(&mut questions);
         self.settle_charger();
@@ -441,7 +543,8 @@ impl Draft {
         self.settle_odd_cells(&mut questions);
         self.settle_cells(&mut questions);
         self.settle_charger_volts(&mut questions);
-        self.settle_twice(&mut questions);
+        self.settle_harm(&mut questions);
+        let open = self.settle_twice(&mut questions);
         let pack = &self.pack;
         let asked = questions.iter().any(|question| question.pointer == "/pack/capacity_ah");
         if !asked && pack.capacity_ah.is_none() && pack.energy_wh.is_none() && pack.capacitance_f.is_none() {
@@ -450,6 +553,7 @@ impl Draft {
                 question: "How much does the pack hold? Ah or Wh are on its label.".to_owned(),
                 options: Vec::new(),
                 choices: Vec::new(),
+                holds: false,
             });
         }
         let said = |default: bool| !default;
@@ -472,17 +576,22 @@ impl Draft {
             questions.push(Question {
                 pointer: "/source".to_owned(),
                 question: if plan.charger.is_some() {
-                    "What feeds the charger? The wall, or such as: 12 V 30 A supply".to_owned()
+                    "What feeds the charger? For example: the wall, or a 12 V 30 A supply.".to_owned()
                 } else {
-                    "What feeds it? Such as: 30 V 5 A bench".to_owned()
+                    "What do you charge it from? For example: 30 V 5 A bench supply.".to_owned()
                 },
                 options: Vec::new(),
                 choices: Vec::new(),
+                holds: false,
             });
         }
         let mut understood = self.understood;
         understood.sort_by_key(|piece| piece.0);
         let understood = understood.into_iter().map(|(_, piece)| piece).collect();
-        QuickLine { plan, understood, not_understood: self.not_understood, questions }
+        let cleared: Vec<_> = open.iter().map(|pointer| ((*pointer).to_owned(), serde_json::Value::Null)).collect();
+        let plan = with(&plan, &cleared).unwrap_or(plan);
+        self.words.lead = self.lead_acid;
+        self.words.lithium = self.lithium;
+        Heard { plan, understood, not_understood: self.not_understood, questions, words: self.words }
     }
 }

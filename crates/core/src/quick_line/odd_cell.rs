@@ -5,7 +5,8 @@
 
 use super::draft::{Draft, HIGHEST_CELL_V, OddCells, Token};
 use super::part::Part;
-use super::said::{Leftover, Question};
+use super::said::Question;
+use crate::formats::Leftover;
 use crate::units::{Kind, show};
 
 /// What a cell is called that stands apart, before or in place of its number.
@@ -76,6 +77,7 @@ impl Draft {
                 question: format!("{list} is not all of them: what does each cell read?"),
                 options: Vec::new(),
                 choices: Vec::new(),
+                holds: false,
             });
         }
         // A low cell is what a card must not be given past, whatever the others read.

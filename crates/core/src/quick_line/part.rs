@@ -80,7 +80,7 @@ impl<'a> Part<'a> {
         let text = self.tokens[from..=to].iter().map(|t| t.text.as_str()).collect::<Vec<_>>().join(" ");
         self.used[from..=to].fill(true);
         let at = self.tokens[from].at;
-        Token { text, number: None, upto: None, grouped: None, word: String::new(), at }
+        Token { text, number: None, upto: None, grouped: None, word: String::new(), at, denied: false }
     }
 
     pub(super) fn take_both(&mut self, a: usize, b: usize) -> Token {

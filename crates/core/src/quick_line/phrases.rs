@@ -5,9 +5,10 @@
 
 use super::draft::{Draft, HIGHEST_CELL_V, Token};
 use super::part::Part;
-use super::said::Question;
+use super::said::{Choice, Question};
 use super::vocabulary::WARMTH;
-use crate::formats::{LabelVoltageDoc, Wiring};
+use crate::formats::{LabelVoltageDoc, Leftover, Wiring};
+use crate::physics::cell::named;
 use crate::units::{Kind, from_fahrenheit, show};
 
 /// What a part is mostly about, as far as phrases need it.
@@ -27,9 +28,29 @@ const READ_WORDS: &[&str] = &[
 const SHORTEST_ROW: usize = 3;
 const CELL_WORDS: &[&str] = &["cell", "cells"];
 
+/// Numbers in words.
+const NUMBERS: &[(&str, u32)] = &[
+    ("two", 2),
+    ("twin", 2),
+    ("three", 3),
+    ("four", 4),
+    ("five", 5),
+    ("six", 6),
+    ("seven", 7),
+    ("eight", 8),
+    ("ten", 10),
+    ("twelve", 12),
+];
+
+/// What a word counts.
+pub(super) fn counted(word: &str) -> Option<u32> {
+    NUMBERS.iter().find(|(spelled, _)| *spelled == word).map(|(_, count)| *count)
+}
+
 impl Draft {
     /// Everything that several words of a part say together.
     pub(super) fn phrases(&mut self, part: &mut Part<'_>, about: About) {
+        self.limits(part);
         self.holding(part, about);
         self.fuse(part);
         self.levelling(part);
@@ -37,15 +58,20 @@ impl Draft {
         self.relay(part);
         self.odd_cells(part);
         self.cells_each(part);
+        self.lower_limits(part);
         self.stops(part);
+        self.rated_at(part);
+        self.starting_current(part);
         self.loads(part);
         match about {
             About::Pack => {
                 self.at_rest(part);
+                self.when_full(part);
                 self.ranges(part);
                 self.volts_from(part);
                 self.stands_at(part);
                 self.each_pack(part);
+                self.each_cell_holds(part);
                 self.told_to_charge(part);
             }
             About::Source => {
@@ -175,6 +201,54 @@ impl Draft {
         }
     }
 
+    /// `4P 2900 mAh cells`, `2500 mAh per cell`: what one of several side by side holds.
+    fn each_cell_holds(&mut self, part: &mut Part<'_>) {
+        let strings = (0..part.tokens.len()).find_map(|n| part.figure(n, &["p"])).filter(|p| *p > 1.0);
+        for n in 0..part.tokens.len() {
+            let Some(ah) = part.figure(n, &["ah", "mah"]) else { continue };
+            let end = match (part.word(n + 1), part.word(n + 2)) {
+                ("per" | "a" | "each" | "every", "cell") => n + 2,
+                ("cells" | "each", _) => n + 1,
+                _ => continue,
+            };
+            let Some(strings) = strings.or((self.pack.series.is_some() || part.says(&["s"])).then_some(1.0)) else {
+                continue;
+            };
+            let token = part.take(n, end);
+            let all_ah = (ah * strings * 1e6).round() / 1e6;
+            self.pack.capacity_ah = Some(all_ah);
+            let meaning = format!("{} each, {} together", show(Kind::Charge, ah), show(Kind::Charge, all_ah));
+            self.note(&token, meaning, "/pack/capacity_ah");
+            if strings > 1.0 {
+                // The cells side by side are counted in it.
+                self.counted_in = true;
+                self.pack.series =
+                    self.pack.series.or((0..part.tokens.len()).find_map(|k| part.figure(k, &["s"])).map(|s| s as u32));
+            }
+        }
+    }
+
+    /// `40 V max`: what a full pack is called after.
+    fn when_full(&mut self, part: &mut Part<'_>) {
+        for n in 0..part.tokens.len() {
+            let Some(volts) = part.figure(n, &["v"]).filter(|_| matches!(part.word(n + 1), "max" | "max." | "maximum"))
+            else {
+                continue;
+            };
+            // `12 V max charge current 5 A`: there it belongs to the current.
+            const OF_ANOTHER: &[&str] = &["charge", "charging", "current", "discharge", "initial", "input", "rate"];
+            if OF_ANOTHER.contains(&part.word(n + 2))
+                || self.pack.label_v.is_some()
+                || part.word_before(n, &["charge", "charging", "to", "set", "stop", "until"]).is_some()
+            {
+                continue;
+            }
+            let token = part.take(n, n + 1);
+            self.words.max_v = Some(volts);
+            self.note(&token, format!("{} when full", show(Kind::Voltage, volts)), "/pack/series");
+        }
+    }
+
     /// `cycle 14.4-15.0 V`, `13.5–13.8 V standby`: what a lead battery's label allows.
     fn ranges(&mut self, part: &mut Part<'_>) {
         const CYCLE: &[&str] = &["cycle", "cyclic"];
@@ -213,6 +287,9 @@ impl Draft {
     /// `68 °F`; `20 degrees`; `garage 3C`.
     fn temperature(&mut self, part: &mut Part<'_>) {
         for n in 0..part.tokens.len() {
+            if self.warmth_range(part, n) {
+                continue;
+            }
             let place = |part: &Part<'_>| part.word_before(n, WARMTH).or_else(|| part.word_after(n, WARMTH));
             if let (Some(celsius), Some(at)) = (part.figure(n, &["c", "°c"]), place(part)) {
                 let token = part.take_both(n, at);
@@ -233,6 +310,28 @@ impl Draft {
         }
     }
 
+    /// `between -5 and 5 °C`, `-5 to 5 °C`: of two temperatures the one that is worse for a pack counts.
+    fn warmth_range(&mut self, part: &mut Part<'_>, n: usize) -> bool {
+        const DEGREES: &[&str] = &["c", "°c"];
+        /// Below this a range is one of cold, °C.
+        const COLD_C: f64 = 15.0;
+        let led = part.word(n) == "between";
+        let first = n + usize::from(led);
+        let joined = matches!(part.word(first + 1), "and" | "to" | "-" | "–");
+        let (Some(from), Some(to)) = (part.figure(first, &["", "c", "°c"]), part.figure(first + 2, DEGREES)) else {
+            return false;
+        };
+        // `charge 1C to 2C` speaks of rates.
+        let rates = part.tokens[first + 2].word == "c" && !led && from > 0.0;
+        if !joined || rates {
+            return false;
+        }
+        let token = part.take(n, first + 2);
+        let (low, high) = (from.min(to), from.max(to));
+        self.warm(&token, if low < COLD_C { low } else { high });
+        true
+    }
+
     /// How warm the pack is, to a tenth of a degree, °C.
     pub(super) fn at_celsius(&mut self, celsius: f64) -> f64 {
         let celsius = (celsius * 10.0).round() / 10.0;
@@ -247,29 +346,33 @@ impl Draft {
 
     /// `two 24 V 15 A supplies in parallel`, `4x 3S 2200`.
     fn several(&mut self, part: &mut Part<'_>, about: About) {
-        const NUMBERS: &[(&str, u32)] = &[
-            ("two", 2),
-            ("twin", 2),
-            ("three", 3),
-            ("four", 4),
-            ("five", 5),
-            ("six", 6),
-            ("seven", 7),
-            ("eight", 8),
-            ("ten", 10),
-            ("twelve", 12),
-        ];
         if about == About::Pack && self.cells_in_words(part, NUMBERS) {
             return;
         }
         let counted = (0..part.tokens.len()).find_map(|n| {
             let spelled = NUMBERS.iter().find(|(word, _)| *word == part.word(n)).map(|(_, count)| *count);
-            let times = part.figure(n, &["x"]).filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x));
+            let amps = part.figure(n + 1, &["a", "ma"]).is_some();
+            let times = part
+                .figure(n, &["x"])
+                .filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x) && !(amps && about == About::Pack));
+            // `3 6S 5000 lipos`: so many of what comes.
+            let of_cells = part.figure(n, &[""]).filter(|x| {
+                about == About::Pack
+                    && x.fract() == 0.0
+                    && (2.0..=12.0).contains(x)
+                    && part.figure(n + 1, &["s"]).is_some()
+            });
+            // `2 supercaps`, `3 lipos`.
+            let plural = part.figure(n, &[""]).filter(|x| {
+                let next = part.word(n + 1);
+                x.fract() == 0.0 && (2.0..=32.0).contains(x) && next.ends_with('s') && named(next).is_some()
+            });
             let packs = part.figure(n, &[""]).filter(|x| x.fract() == 0.0 && (2.0..=32.0).contains(x)).filter(|_| {
-                const THINGS: &[&str] = &["packs", "batteries", "supplies", "psus", "bricks", "identical", "aa", "aaa"];
+                const THINGS: &[&str] =
+                    &["packs", "batteries", "supplies", "psus", "bricks", "identical", "aa", "aaa", "sub-c"];
                 THINGS.contains(&part.word(n + 1)) || THINGS.contains(&part.word(n + 2)) && !part.word(n + 1).is_empty()
             });
-            Some((n, spelled.or(times.or(packs).map(|x| x as u32))?))
+            Some((n, spelled.or(times.or(packs).or(of_cells).or(plural).map(|x| x as u32))?))
         });
         let wiring = (0..part.tokens.len())
             .find(|n| !part.used[*n] && matches!(part.word(*n), "parallel" | "series"))
@@ -277,11 +380,15 @@ impl Draft {
         let Some((at, count)) = counted else { return };
         // `24 V (two 12 V)`: what the label says already.
         let each_v = part.figure(at + 1, &["v"]).filter(|_| about == About::Pack);
-        let all_v = each_v
-            .map(|v| v * f64::from(count))
-            .filter(|all_v| (0..at).any(|n| part.figure(n, &["v"]).is_some_and(|v| (v - all_v).abs() < 0.01)));
+        let all_v = each_v.map(|v| v * f64::from(count)).filter(|all_v| {
+            let same = |v: f64| (v - all_v).abs() < 0.01;
+            self.pack.label_v.is_some_and(same) || (0..at).any(|n| part.figure(n, &["v"]).is_some_and(same))
+        });
         if let (Some(each_v), Some(_)) = (each_v, all_v) {
             let token = part.take(at, at + 1);
+            if let Some((n, _)) = wiring {
+                part.used[n] = true;
+            }
             let meaning = format!("{count} batteries of {} in series", show(Kind::Voltage, each_v));
             self.note(&token, meaning, "/pack/label_v");
             return;
@@ -306,6 +413,7 @@ impl Draft {
                         question: format!("How are the {count} joined?"),
                         options: vec!["parallel".to_owned(), "series".to_owned()],
                         choices: Vec::new(),
+                        holds: false,
                     });
                 }
             }
@@ -313,18 +421,30 @@ impl Draft {
                 self.charger.lamps_in_parallel = Some(count);
                 self.note(&token, format!("{count} of them side by side"), "/charger/lamps_in_parallel");
             }
-            About::Charger | About::Load => self.not_understood.push(super::said::Leftover { text: token.text }),
+            About::Charger => {
+                let words = vec![token.text.clone()];
+                let question = format!("{count} chargers on one pack: which of them charges it?");
+                self.asked.push(
+                    Question::choosing("/charger", question, vec![Choice::without("one of them", words)]).holding(),
+                );
+                self.note(&token, format!("{count} of them, asked below"), "/charger");
+            }
+            About::Load => self.not_understood.push(Leftover { text: token.text }),
             About::Pack => {
                 if wiring.is_some_and(|(_, wiring)| wiring == Wiring::Series) {
                     self.in_series = Some(count);
                     self.note(&token, format!("{count} of them in series"), "/pack/series");
+                } else if wiring.is_none() && part.says(&["holder"]) {
+                    self.pack.series = Some(count);
+                    self.note(&token, format!("{count} cells in series, as a holder joins them"), "/pack/series");
                 } else if wiring.is_none() && self.are_single_cells(part) {
                     self.loose_cells = Some(count);
                     self.note(&token, format!("{count} cells, asked below how they are joined"), "/pack/series");
                 } else {
-                    self.pack.packs_in_parallel = Some(count);
+                    self.pack.packs_in_parallel = Some(count).filter(|_| wiring.is_some());
                     self.batteries = Some(count).filter(|_| wiring.is_none());
-                    self.note(&token, format!("{count} of them in parallel"), "/pack/packs_in_parallel");
+                    let how = if wiring.is_some() { "in parallel" } else { "asked below how they are charged" };
+                    self.note(&token, format!("{count} of them, {how}"), "/pack/packs_in_parallel");
                 }
             }
         }

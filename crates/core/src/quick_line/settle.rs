@@ -1,6 +1,6 @@
 //! What is only known once the whole line was read.
 
-use super::draft::Draft;
+use super::draft::{Draft, Token};
 use super::said::{Choice, Question};
 use crate::physics::cell::Chemistry;
 use crate::units::{Kind, from_fahrenheit, show};
@@ -13,6 +13,11 @@ pub(super) fn is_lead_word(word: &str) -> bool {
     )
 }
 
+/// Whether some words speak of lead.
+pub(super) fn says_lead(tokens: &[Token]) -> bool {
+    tokens.iter().any(|t| t.number.is_none() && is_lead_word(&t.word))
+}
+
 /// Asks which kind of lead battery it is.
 pub(super) fn which_lead(pointer: &str) -> Question {
     Question {
@@ -21,6 +26,7 @@ pub(super) fn which_lead(pointer: &str) -> Question {
             .to_owned(),
         options: vec!["lead_agm".to_owned(), "lead_gel".to_owned(), "lead_flooded".to_owned()],
         choices: Vec::new(),
+        holds: false,
     }
 }
 
@@ -33,6 +39,7 @@ pub(super) fn which_chemistry(lithium: bool) -> Question {
         question: if lithium { "Which kind of lithium pack?" } else { "Which chemistry is the pack?" }.to_owned(),
         options: options.iter().filter(|c| **c != Chemistry::Custom).map(|c| c.code().to_owned()).collect(),
         choices: Vec::new(),
+        holds: false,
     }
 }
 
@@ -46,11 +53,13 @@ impl Draft {
             }
             Some(before) if before != chemistry => {
                 self.pack.chemistry = None;
+                self.words.either = vec![before, chemistry];
                 self.asked.push(Question {
                     pointer: "/pack/chemistry".to_owned(),
                     question: "Two chemistries are said. Which is the pack?".to_owned(),
                     options: [before, chemistry].map(|c| c.code().to_owned()).into(),
                     choices: Vec::new(),
+                    holds: false,
                 });
             }
             _ => self.pack.chemistry = Some(chemistry),
@@ -63,7 +72,8 @@ impl Draft {
         let other = self.pack.chemistry.is_some_and(|c| c != Chemistry::Supercap && c != Chemistry::Custom);
         let holds =
             self.bare.is_some() || self.pack.capacity_ah.is_some() || self.pack.energy_wh.is_some() || self.lead_acid;
-        if !other && !holds {
+        let capacitor = self.pack.chemistry == Some(Chemistry::Supercap);
+        if capacitor || !other && !holds {
             self.pack.capacitance_f = Some(number);
             if self.pack.chemistry.is_none() {
                 self.pack.chemistry = Some(Chemistry::Supercap);

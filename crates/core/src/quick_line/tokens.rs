@@ -1,6 +1,7 @@
 //! A line cut into parts, and a part into tokens: a number with its unit, a span of two, or a word.
 
 use super::draft::Token;
+use super::scope::scoped;
 use super::vocabulary::{UNITS, known, nearest, plain_unit};
 use crate::physics::cell::named;
 use crate::units::{Kind, Written, is_of_number, written};
@@ -45,10 +46,55 @@ pub(super) fn tokens(part: &str, from: usize) -> Vec<Token> {
         }
     }
     join_names(&mut out);
+    part_volts_and_amps(&mut out);
+    shares_of_c(&mut out);
+    scoped(&mut out);
     for (n, token) in out.iter_mut().enumerate() {
         token.at = from + n;
     }
     out
+}
+
+/// `half a C`, `1/2 C`: a share of its capacity.
+fn shares_of_c(out: &mut Vec<Token>) {
+    const SHARES: &[(&str, f64)] =
+        &[("half", 0.5), ("1/2", 0.5), ("quarter", 0.25), ("1/4", 0.25), ("1/10", 0.1), ("1/5", 0.2), ("tenth", 0.1)];
+    let mut n = 0;
+    while n < out.len() {
+        let share = SHARES.iter().find(|(word, _)| out[n].number.is_none() && out[n].word == *word);
+        let article =
+            usize::from(out.get(n + 1).is_some_and(|t| t.number.is_none() && matches!(t.word.as_str(), "a" | "of")));
+        let rate = out.get(n + 1 + article).is_some_and(|t| t.number.is_none() && t.word == "c");
+        if let (Some((_, share)), true) = (share, rate) {
+            let text: Vec<String> = out[n..=n + 1 + article].iter().map(|t| t.text.clone()).collect();
+            out.drain(n + 1..=n + 1 + article);
+            out[n].text = text.join(" ");
+            (out[n].number, out[n].word) = (Some(*share), "c".to_owned());
+        }
+        n += 1;
+    }
+}
+
+/// `30 V × 30 A`: no count stands between volts and amps.
+fn part_volts_and_amps(out: &mut Vec<Token>) {
+    let mut n = 1;
+    while n + 1 < out.len() {
+        let volts = out[n - 1].number.is_some() && out[n - 1].word == "v";
+        let amps = out[n + 1].number.is_some() && matches!(out[n + 1].word.as_str(), "a" | "ma");
+        let times = out[n].number.is_none() && matches!(out[n].word.as_str(), "x" | "×");
+        if volts && amps && times {
+            out.remove(n);
+        } else if volts
+            && out[n].word == "x"
+            && out.get(n + 1).is_some_and(|t| t.number.is_none() && matches!(t.word.as_str(), "a" | "amp" | "amps"))
+        {
+            // `30 V × 30 A`, where the count took the figure.
+            "a".clone_into(&mut out[n].word);
+            let unit = out.remove(n + 1);
+            out[n].text = format!("{} {}", out[n].text, unit.text);
+        }
+        n += 1;
+    }
 }
 
 /// Two words that name another thing than each of them: a laptop's charger charges no pack.
@@ -70,14 +116,35 @@ const NAMES: &[(&[&str], &[&str], &str)] = &[
     (&["lithium"], &["polymer"], "lipo"),
     (&["iron"], &["phosphate"], "lfp"),
     (&["hv"], &["lipo", "lipos"], "lihv"),
+    (&["years", "year", "months", "month"], &["old"], "old"),
     (&["lipo"], &["hv"], "lihv"),
 ];
 
+/// Names that are found before the others: `lipo HV servos` names no kind of pack.
+const OTHERS_NAMES: &[(&[&str], &[&str], &str)] =
+    &[(&["hv"], &["servo", "servos", "esc", "bec", "receiver"], "servos")];
+
 fn join_names(out: &mut Vec<Token>) {
+    // `LiFePO4 charger`: what a charger is made for is no second pack.
+    let mut n = 0;
+    while n + 1 < out.len() {
+        let kind = out[n].number.is_none() && named(&out[n].word).is_some();
+        if kind && n > 0 && out[n + 1].number.is_none() && out[n + 1].word == "charger" {
+            let charger = out.remove(n + 1);
+            out[n].text = format!("{} {}", out[n].text, charger.text);
+            "charger".clone_into(&mut out[n].word);
+        }
+        n += 1;
+    }
+    join(out, OTHERS_NAMES);
+    join(out, NAMES);
+}
+
+fn join(out: &mut Vec<Token>, names: &[(&[&str], &[&str], &str)]) {
     let word = |t: &Token, words: &[&str]| t.number.is_none() && words.contains(&t.word.as_str());
     let mut n = 0;
     while n + 1 < out.len() {
-        let name = NAMES.iter().find(|(first, second, _)| word(&out[n], first) && word(&out[n + 1], second));
+        let name = names.iter().find(|(first, second, _)| word(&out[n], first) && word(&out[n + 1], second));
         if let Some((_, _, name)) = name {
             let second = out.remove(n + 1);
             out[n].text = format!("{} {}", out[n].text, second.text);
@@ -190,6 +257,7 @@ fn take(out: &mut Vec<Token>, piece: &str) {
         return;
     }
     let lower = piece.to_lowercase().replace('Ω', "ω");
+    let lower = super::elsewhere::english(&lower).to_owned();
     let token = |number: Option<f64>, word: &str| Token {
         text: piece.to_owned(),
         number,
@@ -197,9 +265,10 @@ fn take(out: &mut Vec<Token>, piece: &str) {
         grouped: None,
         word: word.to_owned(),
         at: 0,
+        denied: false,
     };
     let joins = out.last().is_some_and(|last| last.number.is_some() && last.word.is_empty());
-    let unit = plain_unit(&lower);
+    let unit = super::elsewhere::unit(&lower).unwrap_or_else(|| plain_unit(&lower));
     // `1500 x 6`: what is too many to be counted is no count.
     const MOST_COUNTED: f64 = 100.0;
     let counts = out.last().and_then(|last| last.number).is_some_and(|n| n <= MOST_COUNTED);
@@ -291,6 +360,7 @@ fn join_thousands(out: &mut Vec<Token>) {
             grouped: None,
             word: "mah".to_owned(),
             at: 0,
+            denied: false,
         });
     }
 }
@@ -311,7 +381,7 @@ fn join_span(out: &mut Vec<Token>) {
         let text = format!("{} {} {}", low.text, between.text, high.text);
         let word = high.word.clone();
         out.truncate(out.len() - 3);
-        out.push(Token { text, number: Some(from), upto: Some(to), grouped: None, word, at: 0 });
+        out.push(Token { text, number: Some(from), upto: Some(to), grouped: None, word, at: 0, denied: false });
     }
 }
 

@@ -29,8 +29,9 @@ const ONCE: &[(&str, &str)] = &[
 ];
 
 impl Draft {
-    /// Asks for each field that was given two figures.
-    pub(super) fn settle_twice(&self, questions: &mut Vec<Question>) {
+    /// Asks for each field that was given two figures; the plan has neither until one is chosen.
+    pub(super) fn settle_twice(&self, questions: &mut Vec<Question>) -> Vec<&'static str> {
+        let mut open = Vec::new();
         for (pointer, what) in ONCE {
             let mut said: Vec<&(String, String, f64)> = Vec::new();
             for one in self.figures.iter().filter(|(field, ..)| field == pointer) {
@@ -41,6 +42,7 @@ impl Draft {
             if said.len() < 2 || questions.iter().any(|question| question.pointer == *pointer) {
                 continue;
             }
+            open.push(*pointer);
             let quoted: Vec<String> = said.iter().map(|(_, text, _)| format!("“{text}”")).collect();
             questions.push(Question::choosing(
                 pointer,
@@ -52,5 +54,6 @@ impl Draft {
                     .collect(),
             ));
         }
+        open
     }
 }

@@ -36,6 +36,21 @@ const SPELLED: &[(&str, &[&str])] = &[
 
 /// Words that say nothing of their own.
 pub(super) const FILLER: &[&str] = &[
+    "servo",
+    "servos",
+    "esc",
+    "bec",
+    "leads",
+    "holder",
+    "health",
+    "soh",
+    "lvc",
+    "bit",
+    "constant",
+    "chargers",
+    "heater",
+    "de",
+    "one",
     "after",
     "just",
     "still",
@@ -240,6 +255,7 @@ pub(super) const SOURCE_WORDS: &[&str] = &[
 
 pub(super) const CHARGER_WORDS: &[&str] = &[
     "charger",
+    "chargers",
     "smart",
     "buck",
     "boost",
@@ -376,6 +392,10 @@ pub(super) fn known(word: &str) -> bool {
     // No slip is mended to a flight: `light` is none.
     named(word).is_some()
         || super::damage::says(word)
+        || super::harm::says(word)
+        || super::scope::says(word)
+        || super::refused::says(word)
+        || super::usual::says(word)
         || FLOWN.contains(&word)
         || all().any(|one| one == word)
         || super::label::range(word).is_some()
@@ -399,6 +419,8 @@ pub(super) fn nearest(word: &str) -> Option<&'static str> {
     all()
         .filter(|one| one.len() > SHORTEST && !NUMBERS.contains(one))
         .chain(CHEMISTRIES.iter().copied())
+        .chain(super::damage::mended())
+        .chain(super::harm::mended())
         .find(|one| one_slip(word, one))
 }
 

@@ -1,6 +1,6 @@
 //! What a person wants: what to charge to and with, where to stop, where it begins.
 
-use super::draft::Draft;
+use super::draft::{Draft, HIGHEST_CELL_V};
 use super::part::Part;
 use super::said::{Choice, Question};
 use crate::formats::{GoalDoc, GoalKind};
@@ -9,6 +9,62 @@ use crate::units::{Kind, show};
 const STOP_WORDS: &[&str] = &["stop", "stops", "until", "ends", "end", "cutoff", "cut-off", "taper", "tail"];
 
 impl Draft {
+    /// `never above 4.1 V per cell`, `do not go over 3 A`, `at most 2 A`: limits that a person sets bind.
+    pub(super) fn limits(&mut self, part: &mut Part<'_>) {
+        /// What a label says is no wish.
+        const LABEL: &[&str] = &["initial", "label", "rated", "cycle", "cyclic", "standby", "input", "bms"];
+        const NEVER: &[&str] = &["never", "not", "no", "don't", "dont", "without"];
+        const OVER: &[&str] = &["above", "over", "exceed", "exceeding", "more", "past", "beyond", "higher"];
+        const REACH: usize = 5;
+        if part.says(LABEL) {
+            return;
+        }
+        for n in 1..part.tokens.len() {
+            let Some(figure) = part.figure(n, &["v", "a", "ma"]) else { continue };
+            let from = n.saturating_sub(REACH);
+            let words = |what: &[&str]| (from..n).rev().find(|k| what.contains(&part.word(*k)));
+            let most = (part.word(n - 1) == "most" && n >= 2 && part.word(n - 2) == "at").then(|| n - 2);
+            let never = words(OVER).and_then(|over| (from..over).rev().find(|k| NEVER.contains(&part.word(*k))));
+            let Some(from) = most.or(never).filter(|k| (*k..n).all(|at| part.tokens[at].number.is_none())) else {
+                continue;
+            };
+            let volts = part.tokens[n].word == "v";
+            let of_cell = matches!((part.word(n + 1), part.word(n + 2)), ("per" | "a" | "each", "cell"));
+            let token = part.take(from, if of_cell { n + 2 } else { n });
+            let shown = show(if volts { Kind::Voltage } else { Kind::Current }, figure);
+            if volts && (of_cell || figure <= HIGHEST_CELL_V) {
+                self.a_cell.charge_v = Some(figure);
+                self.note(&token, format!("charge to {shown} a cell at the most"), "/settings/voltage_v");
+            } else if volts {
+                self.settings.voltage_v = Some(figure);
+                self.note(&token, format!("charge to {shown} at the most"), "/settings/voltage_v");
+            } else {
+                self.settings.current_a = Some(figure);
+                self.note(&token, format!("charge with {shown} at the most"), "/settings/current_a");
+            }
+        }
+    }
+
+    /// `LVC 3.3 V`, `discharge cut-off 10 V`: down to where it is used, which is nothing to charge by.
+    pub(super) fn lower_limits(&mut self, part: &mut Part<'_>) {
+        const LOWEST: &[&str] = &["lvc", "undervoltage", "uvp", "lvd"];
+        for n in 0..part.tokens.len() {
+            let named = LOWEST.contains(&part.word(n));
+            let ends = matches!(part.word(n), "cutoff" | "cut-off" | "cut")
+                && n > 0
+                && matches!(part.word(n - 1), "discharge" | "discharging" | "low" | "voltage" | "lower");
+            if !named && !ends {
+                continue;
+            }
+            let at = part.past_between(n + 1);
+            let at = if part.word(at) == "off" { part.past_between(at + 1) } else { at };
+            let Some(volts) = part.figure(at, &["v"]) else { continue };
+            let from = if named { n } else { n - 1 };
+            let token = part.take(from, at);
+            self.note(&token, format!("used down to {}: nothing to charge by", show(Kind::Voltage, volts)), "/pack");
+        }
+    }
+
     /// `stop at 3 A`, `until 14.2 V`, `2 h limit`, `tail current 0.5 A`.
     pub(super) fn stops(&mut self, part: &mut Part<'_>) {
         for n in 0..part.tokens.len() {

@@ -44,7 +44,7 @@ fn figures(of: &[(Option<f64>, &str)]) -> Vec<String> {
 
 fn pack(doc: &PackDoc, plan: &PlanDoc) -> String {
     let mut said: Vec<String> = Vec::new();
-    said.extend(doc.packs_in_parallel.filter(|count| *count > 1).map(|count| format!("{count}x")));
+    said.extend(doc.packs_in_parallel.filter(|count| *count > 1).map(|count| format!("{count}x in parallel")));
     said.extend(doc.mark.filter(|mark| *mark == PackMark::Retired).map(|_| "retired".to_owned()));
     said.extend(doc.series.map(|series| format!("{series}S")));
     let chemistry = doc.chemistry.and_then(profile).and_then(|profile| profile.named.first());
@@ -86,7 +86,7 @@ fn levelling(doc: &PackDoc) -> Vec<String> {
     let board = doc.bms.as_ref().and_then(|bms| bms.max_charge_a);
     let balancer = doc.balance_current_a.map(|amps| format!("{} A balancer", n(amps)));
     let balanced = (doc.balancer == Some(Balancer::BalanceLead)).then(|| "balanced".to_owned());
-    let bms = board.map(|amps| format!("bms {} A", n(amps))).or(own.then(|| "bms".to_owned()));
+    let bms = board.map(|amps| format!("bms charge {} A", n(amps))).or(own.then(|| "bms".to_owned()));
     bms.into_iter().chain(balancer.or(balanced)).collect()
 }
 

@@ -24,7 +24,8 @@ fn every_chemistry_answers_with_settings_and_an_end() {
         assert!(result.settings.is_some() && total_s > 60.0, "{code} {total_s}");
         let (low, high) = (result.time.total_low_s.unwrap(), result.time.total_high_s.unwrap());
         assert!(low <= total_s && total_s <= high, "{code}");
-        assert!(result.end.soc > 0.88, "{code} ends at {}", result.end.soc);
+        // Sodium-ion without a label ends where the lowest of its makers do.
+        assert!(result.end.soc > 0.85, "{code} ends at {}", result.end.soc);
     }
 }
 

@@ -48,6 +48,7 @@ fn every_check_and_limit_has_a_test_that_names_it() {
 }
 
 #[rstest]
+#[case::unlabelled_sodium(CheckCode::PackVoltageUnsaid, json!({"pack": {"chemistry": "sodium_ion"}}))]
 #[case::figures_of_the_kind(CheckCode::PackDataSheet, json!({}))]
 #[case::days_of_trickle(CheckCode::PackOvercharged, json!({"pack": {"chemistry": "nimh", "series": 6, "start": {"soc": 0.5}}, "settings": {"current_a": 0.4, "time_limit_h": 30}}))]
 #[case::nothing_feels_the_pack(CheckCode::SettingsNoTemperatureStop, json!({}))]
@@ -95,6 +96,8 @@ fn LEAD() -> Value {
 
 /// Figures of an answer that no screen draws, because a sentence beside them says them or nobody asks.
 const SAID: &[&str] = &[
+    // What was taken for granted says so in its reason.
+    "harmless",
     // A donor's sentence and steps.
     "apart_v",
     "inrush_a",

@@ -2,6 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
+mod asked;
 mod chain_checks;
 mod chain_properties;
 mod chains;

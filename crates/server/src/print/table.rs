@@ -3,6 +3,7 @@
 use rumek_core::codes::{AmpsMeaning, VoltsMeaning};
 use rumek_core::formats::{
     LogResultDoc, MatchResultDoc, RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc, TestResultDoc,
+    UnfinishedDoc,
 };
 use rumek_core::units::{show_hours, trimmed};
 
@@ -14,6 +15,21 @@ impl Table {
     fn row(&mut self, name: &str, value: impl AsRef<str>) {
         self.0.push(format!("{name:<18}{}", value.as_ref()));
     }
+}
+
+/// The one question that decides most, with its answers.
+pub(crate) fn open(open: &UnfinishedDoc) -> String {
+    let mut table = Table::default();
+    let Some(ask) = open.ask.first() else { return String::new() };
+    table.row("Question", ask.question.clone());
+    if !ask.how.is_empty() {
+        table.row("How to find out", ask.how.clone());
+    }
+    for (n, choice) in ask.choices.iter().enumerate() {
+        let leads = if choice.leads_to.is_empty() { String::new() } else { format!(" ({})", choice.leads_to) };
+        table.row(&format!("Answer {}", n + 1), format!("{}{leads}", choice.label));
+    }
+    table.0.join("\n") + "\n"
 }
 
 /// The whole answer: the chain, what to set, how long, the turns, the checks, the steps.

@@ -8,10 +8,10 @@ use axum::routing::{get, post};
 use axum::{Json, Router};
 use rumek_core::formats::{
     JudgeAskDoc, JudgementDoc, PlanDoc, PreflightAskDoc, PreflightDoc, Problems, Read, RescueDoc, RescueResultDoc,
-    ResultDoc, RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
+    RunAskDoc, RunStateDoc, SizingAskDoc, SizingDoc, from_bytes,
 };
 use rumek_core::formats::{KindsDoc, LinesDoc};
-use rumek_core::quick_line::QuickLine;
+use rumek_core::formats::{PlanAnswerDoc, QuickLine};
 use rumek_core::{kinds as all_kinds, lines as all_lines};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -44,7 +44,7 @@ pub(crate) fn routes() -> Router<App> {
 /// What is said of them.
 pub(crate) fn describe(api: &mut Description) {
     let fails = [400, 413, 415, 422];
-    let (plan, result) = (api.schema::<PlanDoc>(), api.schema::<ResultDoc>());
+    let (plan, result) = (api.schema::<PlanDoc>(), api.schema::<PlanAnswerDoc>());
     api.add("/api/plan", "post", "Compute a plan without saving it", Some(plan), (200, result), &fails);
     let (ask, sizes) = (api.schema::<SizingAskDoc>(), api.schema::<SizingDoc>());
     api.add("/api/sizing", "post", "Ask how big, how many, how thick", Some(ask), (200, sizes), &fails);
@@ -110,10 +110,16 @@ async fn plan(
     State(app): State<App>,
     Query(query): Query<PackQuery>,
     body: Bytes,
-) -> Result<([(&'static str, String); 1], Json<ResultDoc>), Problem> {
+) -> Result<([(&'static str, String); 1], Json<PlanAnswerDoc>), Problem> {
     let plan = marked(&app, query.pack, from_bytes(&body)?).await?;
     let start = Instant::now();
-    let result = rumek_core::answer(&plan)?;
+    let result = match rumek_core::answer(&plan) {
+        Ok(result) => PlanAnswerDoc::Answer(Box::new(result)),
+        Err(problems) => match rumek_core::quick_line::unfinished(&plan, &problems) {
+            Some(unfinished) => PlanAnswerDoc::Unfinished { unfinished },
+            None => return Err(problems.into()),
+        },
+    };
     let core_ms = start.elapsed().as_secs_f64() * 1e3;
     Ok(([("server-timing", format!("core;dur={core_ms:.3}"))], Json(result)))
 }
@@ -165,7 +171,7 @@ async fn understand(body: Bytes) -> Result<Json<RunStateDoc>, Problem> {
 /// Reads a quick line.
 async fn quick_line(body: Bytes) -> Result<Json<QuickLine>, Problem> {
     let line: LineDoc = from_bytes(&body)?;
-    Ok(Json(rumek_core::quick_line::read(&line.text)))
+    Ok(Json(rumek_core::quick_line::say(&line.text)))
 }
 
 /// The line that makes a plan, as far as a line has words for it.

@@ -28,6 +28,14 @@ async fn bad_input_is_named_at_its_field() {
     let problem = api.post("/api/plan", &wrong).await.problem();
     assert_eq!(problem["problems"][0]["pointer"], "/pack/series");
     assert_eq!(problem["problems"][0]["allowed"], "1 to 200");
+    // What was only not said yet is a question, and no error.
+    let mut open = plan();
+    open["pack"].as_object_mut().unwrap().remove("series");
+    let answer = api.post("/api/plan", &open).await;
+    assert_eq!(
+        (answer.status.as_u16(), &answer.json()["unfinished"]["ask"][0]["pointer"]),
+        (200, &json!("/pack/series"))
+    );
     let torn = api.send("POST", "/api/plan", &[], "{\"format\": ").await.problem();
     assert_eq!((torn["status"].as_u64(), torn["problems"][0]["pointer"].as_str()), (Some(400), Some("")));
     let pack = json!({"document": {"chemistry": "lipo", "series": 6}});

@@ -75,10 +75,31 @@ async fn a_lead_battery_by_its_whole_label() {
     person
         .fill(".quick-line", "12V 18Ah lead acid, cycle use 14.4-15.0V, initial current less than 5.4A, 20V 5A bench")
         .await;
-    person.bench.until_says(".line-read", "AGM").await;
-    person.press("Lead, AGM").await;
     person.bench.until_says(".card-figures", "14.80").await;
-    person.done("a lead battery by its label", 6).await;
+    person.done("a lead battery by its label", 2).await;
+}
+
+/// Everyday things: what is typed, the answers that are pressed, what the card says, and how many steps that may take.
+#[rstest::rstest]
+#[case("36V e-bike battery 10Ah, its 42V 2A charger", &[], "42.00", 2)]
+#[case("40V max mower battery 4Ah, bench 60V 5A", &[], "42.00", 2)]
+#[case("car battery 12V 60Ah, bench 15V 10A", &[], "14.2", 2)]
+#[case("drill battery 18V 4Ah, bench 30V 10A", &[], "21.00", 2)]
+#[case("12V 7Ah alarm battery, bench 15V 2A", &[], "14.2", 2)]
+#[case("one 18650, usb charger board", &[], "4.2", 2)]
+#[case("4S 1500 drone pack, bench 20V 5A", &[], "16.80", 2)]
+#[case("12V 100Ah leisure battery, bench 15V 20A", &["LFP, 4 cells"], "14.60", 3)]
+#[case("two 6S 5000 lipos, bench 30V 20A", &["One by one"], "25.20", 3)]
+#[case("18650 3000mAh, bench 5V 2A", &["One cell"], "4.20", 3)]
+#[tokio::test]
+async fn everyday_things(#[case] line: &str, #[case] answers: &[&str], #[case] volts: &str, #[case] steps: usize) {
+    let person = Person::at("/bench", false).await;
+    person.fill(".quick-line", line).await;
+    for answer in answers {
+        person.press(answer).await;
+    }
+    person.bench.until_says(".card-figures", volts).await;
+    person.done(line, steps).await;
 }
 
 #[tokio::test]

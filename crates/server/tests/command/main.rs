@@ -66,6 +66,37 @@ fn a_stop_is_an_answer_and_bad_input_is_not() {
 }
 
 #[test]
+fn what_is_not_said_yet_is_asked_and_what_is_wrong_is_not() {
+    let mut open: Value = serde_json::from_slice(&plan(6)).unwrap();
+    open["pack"].as_object_mut().unwrap().remove("series");
+    let answer = rumek(&["plan", "-"], open.to_string().as_bytes());
+    assert_eq!(answer.status.code(), Some(3));
+    let asked: Value = serde_json::from_slice(&answer.stdout).unwrap();
+    assert_eq!(asked["ask"][0]["pointer"], "/pack/series");
+    assert!(asked["ask"][0]["choices"].as_array().unwrap().len() <= 4);
+    let table = String::from_utf8(rumek(&["plan", "--table", "-"], open.to_string().as_bytes()).stdout).unwrap();
+    assert!(table.contains("How many cells are in series?") && table.contains("Answer 1"), "{table}");
+    // Something that cannot be beside something that is missing is wrong.
+    open["pack"]["capacity_ah"] = json!(-1);
+    assert_eq!(rumek(&["plan", "-"], open.to_string().as_bytes()).status.code(), Some(2));
+}
+
+#[test]
+fn a_line_is_read_without_a_browser() {
+    let told = |arguments: &[&str], input: &[u8]| -> Value {
+        let answer = rumek(arguments, input);
+        assert_eq!(answer.status.code(), Some(0));
+        serde_json::from_slice(&answer.stdout).unwrap()
+    };
+    let line = told(&["line", "36V e-bike battery 10Ah, its 42V 2A charger"], b"");
+    assert_eq!((&line["plan"]["pack"]["series"], &line["held"]), (&json!(10), &json!(false)));
+    assert_eq!(line["assumed"][0]["pointer"], "/pack/chemistry");
+    let held = told(&["line", "-"], b"6S 3Ah li-ion 9.8 V, 30 V 5 A bench\n");
+    assert_eq!(held["held"], true);
+    assert_eq!(held["ask"][0]["choices"][0]["line"], "6S 3Ah li-ion reads 9.8 V, 30 V 5 A bench");
+}
+
+#[test]
 fn a_reader_who_has_seen_enough_is_no_error() {
     let script = format!("{} plan --table - | head -n 1", env!("CARGO_BIN_EXE_rumek"));
     let mut child = Command::new("sh")

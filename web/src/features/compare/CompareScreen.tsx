@@ -8,6 +8,7 @@ import { Chart } from "./Chart";
 import { Column } from "./Column";
 import { type Chain, withChainOf } from "./chain";
 import { byMark } from "../../api/marks";
+import { isHeld } from "../plan/asked";
 import { draftOf, emptyDraft, setDraft, useDraft } from "../plan/draft";
 import "../../ui/work.css";
 import "./compare.css";
@@ -24,18 +25,20 @@ export default function CompareScreen() {
   const mine: Chain = { key: "mine", name: draft.document.name ?? "The plan on the bench", plan: draft.document, links: draft.links };
   const others = chosen.flatMap((id) => rows.filter((row) => row.id === id).map((row) => withChainOf(draft, row)));
   const chains = [mine, ...others];
+  // While a question is open that could make the settings harmful, no chain is computed for this pack.
+  const held = isHeld(draft);
   const shelfPack = useRow("packs", draft.links.pack?.id).data;
   const pack = shelfPack ?? draft.links.pack;
   const answers = useQueries({
     queries: chains.map(({ plan }) => ({
       queryKey: ["compare", plan, pack?.id, pack?.version],
-      enabled: plan.pack != null,
+      enabled: plan.pack != null && !held,
       networkMode: "always" as const,
       retry: false,
       queryFn: ({ signal }: { signal: AbortSignal }) => answered(api.POST("/api/plan", { params: { query: byMark(pack) }, body: plan, signal })),
     })),
   });
-  const results = answers.map((answer): ResultDoc | undefined => answer.data);
+  const results = answers.map(({ data }): ResultDoc | undefined => (data && !("unfinished" in data) ? data : undefined));
   if (!draft.document.pack) {
     return (
       <section className="compare-empty">
@@ -85,6 +88,7 @@ export default function CompareScreen() {
           onChange={setChosen}
         />
       </div>
+      {held && <p className="caution-text">Answer the open question of the plan first: the settings depend on it.</p>}
       <div className="compare-columns">
         {chains.map((chain, k) => (
           <Column

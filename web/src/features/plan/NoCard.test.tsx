@@ -5,7 +5,7 @@ import { result } from "../../testing/result";
 import { NoCard } from "./NoCard";
 import { shapeOf } from "./useAnswer";
 
-const nothing = { result: undefined, stale: true, last: result(), problems: [], failure: undefined };
+const nothing = { result: undefined, stale: true, last: result(), problems: [], failure: undefined, unfinished: undefined };
 
 test("what a plan still lacks stands in place of its card, in words, and leads there", () => {
   const show = vi.fn();
@@ -14,6 +14,12 @@ test("what a plan still lacks stands in place of its card, in words, and leads t
   screen.getByRole("button", { name: "The charger, highest voltage: This is needed and not said. Allowed: 0.1 to 1000 V." }).click();
   expect(show).toHaveBeenCalledWith("charger");
   expect(screen.queryByText(/25\.2/)).toBeNull();
+  expect(screen.queryByRole("button", { name: /Print|Start/ })).toBeNull();
+});
+
+test("an open question withholds the card", () => {
+  render(<NoCard answer={{ ...nothing, result: result() }} held onShow={() => undefined} />);
+  expect(screen.getByText(/Answer the question first/)).toBeDefined();
   expect(screen.queryByRole("button", { name: /Print|Start/ })).toBeNull();
 });
 

@@ -11,13 +11,15 @@ interface Props {
   /** Whether the plan on the bench is among the saved ones. */
   stored: boolean;
   changed: boolean;
+  /** Whether an open question withholds its card: what is saved or sent would lose the question. */
+  held: boolean;
   onPlans: () => void;
   onImport: () => void;
 }
 
 /** What can be done with the plan on the bench as a whole. Drawn anew only where that changes: a press asks for the
  * plan as it is then. */
-export const PlanFile = memo(function PlanFile({ stored, changed, onPlans, onImport }: Props) {
+export const PlanFile = memo(function PlanFile({ stored, changed, held, onPlans, onImport }: Props) {
   const file = usePlanFile();
   const share = useShare();
   const navigate = useNavigate();
@@ -27,7 +29,7 @@ export const PlanFile = memo(function PlanFile({ stored, changed, onPlans, onImp
   };
   return (
     <>
-      <Button size="small" type="primary" loading={file.saving} disabled={!changed} onClick={withPlan((draft) => void file.save(draft))}>
+      <Button size="small" type="primary" loading={file.saving} disabled={!changed || held} title={held ? "Answer the open question first." : undefined} onClick={withPlan((draft) => void file.save(draft))}>
         {changed ? "Save" : "Saved"}
       </Button>
       <Button size="small" onClick={onPlans}>
@@ -37,12 +39,13 @@ export const PlanFile = memo(function PlanFile({ stored, changed, onPlans, onImp
         items={[
           { key: "new", label: "New plan", onClick: file.startNew },
           { key: "copy", label: "Duplicate", onClick: withPlan(file.duplicate) },
-          { key: "compare", label: "Compare with other chains", onClick: () => void navigate("/compare") },
-          { key: "link", label: "Copy a link to it", onClick: withPlan((draft) => void share.link(draft)) },
+          { key: "compare", label: "Compare with other chains", disabled: held, onClick: () => void navigate("/compare") },
+          { key: "link", label: "Copy a link to it", disabled: held, onClick: withPlan((draft) => void share.link(draft)) },
           { key: "line", label: "Copy as a quick line", onClick: withPlan((draft) => void share.line(draft)) },
           {
             key: "export",
             label: "Export as a file",
+            disabled: held,
             onClick: withPlan(({ document }) => {
               const text = `${JSON.stringify(document, null, 2)}\n`;
               download(fileName(document.name, "json"), new Blob([text], { type: "application/json" }));

@@ -11,6 +11,8 @@ import type { Editor } from "../../ui/documents/editor";
 import { ChainPipe } from "../../ui/pipe/ChainPipe";
 import { caseOfPlan, setCase } from "../rescue/case";
 import { startWith } from "../run/starting";
+import { Asked, Granted } from "./Asked";
+import { isHeld } from "./asked";
 import { Cells } from "./Cells";
 import { changeDraft, currentDraft, type Draft, draftOf, isEmpty, setDraft, useDraft } from "./draft";
 import { Empty } from "./Empty";
@@ -57,7 +59,9 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
   const shelfPack = useRow("packs", draft.links.pack?.id).data;
   const plan = draft.document;
   const answer = useAnswer(plan, draft.of, shelfPack ?? draft.links.pack ?? undefined);
-  const { result, stale, last, problems, failure } = answer;
+  const { result, stale, last, problems, failure, unfinished } = answer;
+  // What an open question could make harmful is withheld: the card, its print and its start.
+  const held = isHeld(draft);
   const [panel, setPanel] = useState<Place>();
   const [plansOpen, setPlansOpen] = useState(false);
   const [sizing, setSizing] = useState(false);
@@ -68,7 +72,7 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
     () => ({ document: draft.document, resolved: result?.resolved, problems, set: changeDraft }),
     [draft.document, result, problems],
   );
-  const answers = result !== undefined && problems.length === 0 && failure === undefined;
+  const answers = result !== undefined && !held && problems.length === 0 && failure === undefined;
   const curve = result?.curve;
   // The same as long as the curve is: nothing is drawn anew while a value is typed.
   const moment = useMemo(() => curve && momentAt(curve, Math.min(cursor_s, curve.at(-1)?.t_s ?? 0)), [curve, cursor_s]);
@@ -94,10 +98,10 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
         summary={answers ? <Summary result={result} dimmed={stale} /> : undefined}
       />
       <PutAside />
-      {!answers && <Trouble answer={answer} onShow={setPanel} />}
+      {!answers && !unfinished && !held && <Trouble answer={answer} onShow={setPanel} />}
       <Newer draft={draft} pick={pick} />
       <p className="unseen" role="status" aria-live="polite">
-        {result && !stale ? `Answer: ${summary(result).join(", ")}` : ""}
+        {result && !stale && !held ? `Answer: ${summary(result).join(", ")}` : ""}
       </p>
       {chain ? (
         <ChainPipe
@@ -106,13 +110,14 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
           open={panel}
           onOpen={toggle}
           dimmed={stale}
-          unknown={!result}
+          unknown={!result || held}
         />
       ) : (
         <Unanswered editor={editor} onOpen={toggle} />
       )}
       <div className="plan-body">
         <div className="plan-left">
+          <Asked draft={draft} unfinished={unfinished} onShow={setPanel} />
           {panel && (
             <StagePanel
               place={panel}
@@ -124,7 +129,8 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
               onKeep={keep}
             />
           )}
-          {result && moment && result.curve.length > 1 && (
+          <Granted draft={draft} />
+          {result && !held && moment && result.curve.length > 1 && (
             <div className={stale ? "dimmed" : ""}>
               <ChargeChart
                 name={draft.document.name}
@@ -138,15 +144,15 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
               />
             </div>
           )}
-          {result && (
+          {result && !held && (
             <div className={stale ? "plan-under dimmed" : "plan-under"}>
               <Under result={result} onShow={setPanel} onSizing={openSizing} />
             </div>
           )}
         </div>
         <div className="plan-card">
-          {result && <Card name={draft.document.name ?? ""} result={result} stale={stale} onOpen={toggle} />}
-          {!result && <NoCard answer={answer} onShow={setPanel} />}
+          {result && !held && <Card name={draft.document.name ?? ""} result={result} stale={stale} onOpen={toggle} />}
+          {(!result || held) && <NoCard answer={answer} held={held} onShow={setPanel} />}
         </div>
       </div>
       {sizing && (

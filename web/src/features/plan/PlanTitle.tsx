@@ -5,6 +5,7 @@ import { type Editor, textAt } from "../../ui/documents/editor";
 import { QuantityField } from "../../ui/documents/fields";
 import { PRACTICES, practiceWords } from "../../ui/documents/practices";
 import { StepButtons } from "../../ui/StepButtons";
+import { isHeld } from "./asked";
 import { changeDraft, type Draft, isChanged, step, steps } from "./draft";
 import { PlanFile } from "./PlanFile";
 
@@ -39,7 +40,7 @@ export function PlanTitle({ draft, editor, onPlans, onImport, summary }: Props) 
       <QuantityField editor={editor} at="/ambient_c" label="Air temperature" kind="temperature" bare />
       <span className="plan-file">
         <StepButtons steps={steps} of={draft.document.name ?? "this plan"} go={step} />
-        <PlanFile stored={draft.id !== undefined} changed={isChanged(draft)} onPlans={onPlans} onImport={onImport} />
+        <PlanFile stored={draft.id !== undefined} changed={isChanged(draft)} held={isHeld(draft)} onPlans={onPlans} onImport={onImport} />
       </span>
     </div>
   );

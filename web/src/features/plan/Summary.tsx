@@ -26,7 +26,7 @@ export function summary(result: ResultDoc): string[] {
       return [`the battery that feeds it is empty in ${after}`, `the pack at ${trimmed(end.soc * 100, 0)} %`];
     default: {
       const goal = GOALS[result.resolved.pack?.goal?.kind ?? "full"];
-      const done = `${end.reason === "time_limit" && end.soc < 0.9 ? "ends" : goal} in ${showSeconds(time.total_s ?? end.after_s)}`;
+      const done = `${["time_limit", "enough_charge"].includes(end.reason) && end.soc < 0.9 ? "ends" : goal} in ${showSeconds(time.total_s ?? end.after_s)}`;
       const to80 = time.to_80_s != null && time.to_80_s > 0 && end.soc > 0.85 ? [`80 % in ${showSeconds(time.to_80_s)}`] : [];
       return [done, ...to80, ...limiting(result)];
     }

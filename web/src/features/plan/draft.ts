@@ -40,7 +40,7 @@ export function adopt(sent: Draft, row: Stored<"plans">) {
 /** The same values as a new plan. */
 export function copyOf(draft: Draft): Draft {
   const name = draft.document.name ? `${draft.document.name}, again` : undefined;
-  return { document: withValue(draft.document, "/name", name), links: draft.links };
+  return { document: withValue(draft.document, "/name", name), links: draft.links, asked: draft.asked };
 }
 
 function stored(): Draft | undefined {
@@ -119,6 +119,7 @@ export const currentDraft = () => current;
 export const useDraft = () => useSyncExternalStore(subscribe, currentDraft);
 
 /** What a quick line says, as a plan; the rest is left for the core to assume. */
-export function draftOfLine(line: QuickLine, of?: number): Draft {
-  return { document: { ...line.plan, format: FORMAT }, links: {}, of };
+export function draftOfLine(text: string, line: QuickLine, of?: number): Draft {
+  const asked = { text, plan: { ...line.plan, format: FORMAT }, ask: line.ask, assumed: line.assumed, lost: line.not_understood.map((piece) => piece.text), left: [] };
+  return { document: { ...line.plan, format: FORMAT }, links: {}, of, asked };
 }

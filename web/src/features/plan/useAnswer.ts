@@ -14,6 +14,8 @@ export interface Answer {
   /** The last answer to this thing on the bench, whatever its chain was: for a layout that does not jump. */
   last: ResultDoc | undefined;
   problems: readonly Schemas["FieldProblem"][];
+  /** What the plan still lacks, where nothing is wrong with it. */
+  unfinished: Schemas["UnfinishedDoc"] | undefined;
   /** Why there is no answer, where it is not the document's fault. */
   failure: string | undefined;
 }
@@ -50,13 +52,16 @@ export function useAnswer(document: PlanDoc | undefined, of?: number, pack?: Mar
     refetchInterval: ({ state }) => (state.error instanceof ProblemError || !state.error ? false : AGAIN_MS),
   });
   const [last, setLast] = useState<{ result: ResultDoc; shape: string; of: number | undefined }>();
-  const { data: fresh, error } = query;
+  const { data, error } = query;
+  const unfinished = data && "unfinished" in data ? data.unfinished : undefined;
+  const fresh = data && !("unfinished" in data) ? data : undefined;
   if (fresh && (fresh !== last?.result || shape !== last.shape)) setLast({ result: fresh, shape, of });
   const wrong = error instanceof ProblemError ? error.problem : undefined;
   const offline = error instanceof OfflineError ? error.message : undefined;
   return {
-    result: fresh ?? (last?.shape === shape ? last.result : undefined),
+    result: fresh ?? (last?.shape === shape && !unfinished ? last.result : undefined),
     stale: fresh === undefined,
+    unfinished,
     last: last?.of === of ? last?.result : undefined,
     problems: wrong?.problems ?? NONE,
     failure: offline ?? (wrong && wrong.problems.length === 0 ? wrong.detail : undefined),

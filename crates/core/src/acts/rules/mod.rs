@@ -6,6 +6,8 @@ mod state;
 mod volts;
 mod warmth;
 
+pub(crate) use state::a_thousandfold;
+
 use crate::acts::act::Act;
 use crate::acts::finding::Finding;
 use crate::codes::Place;
@@ -27,6 +29,7 @@ const fn of_settings(run: fn(&Act<'_>) -> Option<Finding>) -> Rule {
 /// What every act passes, whatever room it comes from.
 pub(crate) const EVERY_ACT: &[Rule] = &[
     of_pack(state::retired),
+    of_pack(state::told_in_the_wrong_unit),
     of_pack(state::reversed),
     of_pack(state::failed),
     of_pack(state::one_dead),

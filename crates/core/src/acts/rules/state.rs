@@ -6,7 +6,8 @@ use crate::chain::may::{gentle, hides_a_dead_one, one_may_be_dead, recovered_v};
 use crate::codes::{CheckCode, PackMark};
 use crate::lines::{cells, meters, rates};
 use crate::parts::identify::bounds;
-use crate::units::trimmed;
+use crate::parts::pack::Pack;
+use crate::units::{in_amp_hours, trimmed};
 
 /// Where the readings of a plan's cells stand.
 const CELLS: &str = "/pack/start/cell_voltages_v";
@@ -22,6 +23,32 @@ pub(super) fn retired(act: &Act<'_>) -> Option<Finding> {
             &[],
         )
         .lifted("Nothing lifts this: a retired pack is given away.")
+    })
+}
+
+/// Whether a pack's capacity was told in the wrong unit: no pack of its kind is so large, and a thousandth of it is one.
+pub(crate) fn a_thousandfold(pack: &Pack) -> bool {
+    let each_ah = in_amp_hours(pack.nameplate) / f64::from(pack.parallel);
+    let (_, most_ah) = pack.profile.usual_ah;
+    // What a bare number on a label of its kind says in mAh; or more than a point that was left out makes it.
+    let in_mah = pack.profile.sold.is_some_and(|sold| each_ah >= sold.mah_from);
+    each_ah > most_ah && (in_mah || each_ah > 10.0 * most_ah)
+}
+
+/// A capacity of which one reading is a thousand times the other: a current for the larger one burns the smaller pack.
+pub(super) fn told_in_the_wrong_unit(act: &Act<'_>) -> Option<Finding> {
+    let pack = act.subject.pack;
+    a_thousandfold(pack).then(|| {
+        let each_ah = in_amp_hours(pack.nameplate) / f64::from(pack.parallel);
+        let other_ah = each_ah / 1e3;
+        let (told, other, name) = (trimmed(each_ah, 3), trimmed(other_ah, 3), pack.profile.name);
+        Finding::stop(
+            CheckCode::PackCapacityUnusual,
+            format!("{told} Ah is no capacity of a {name} pack. Was {other} Ah meant? On a label mAh are a thousandth of Ah."),
+            &[("capacity_ah", each_ah), ("other_ah", other_ah)],
+        )
+        .lifted_by(format!("It holds {other} Ah."), "/pack/capacity_ah", other_ah)
+        .lifted(format!("It does hold {told} Ah: accept it."))
     })
 }
 
@@ -109,7 +136,7 @@ pub(super) fn one_dead(act: &Act<'_>) -> Option<Finding> {
     Some(Finding::caution(
         CheckCode::PackDeadCell,
         format!(
-            "{} V over {per_reading} cells does not show a dead one among them. Read each block first: one that lies {} V or more below the others has a dead cell. If you cannot read them, give it {} A for the first hour and stay: stop if one block grows warmer than the others.",
+            "{} V over {per_reading} cells does not show a dead one among them. Read each block first: one that lies {} V or more below the others has a dead cell. If you cannot read them, give it {} A for the first hour. Stay, and stop it if one block grows warmer than the others.",
             trimmed(sum_v, 2),
             trimmed(cells::FAILED_V.of(&pack.profile).unwrap_or_default(), 1),
             trimmed(gentle_a, 2)

@@ -1,7 +1,7 @@
 //! Checks of the pack.
 
 use super::situation::Situation;
-use crate::acts::Finding;
+use crate::acts::{Finding, a_thousandfold};
 use crate::chain::may::{deep, gentle, recovered_v, usual};
 use crate::codes::CheckCode;
 use crate::formats::{EndReason, Practice};
@@ -23,8 +23,36 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         ending(s, findings);
         overcharged(s, findings);
         data_sheet(s, findings);
+        voltage_unsaid(s, findings);
     }
     always(s, findings);
+}
+
+/// Makers of such cells charge them to different voltages, and nobody said which this label names.
+fn voltage_unsaid(s: &Situation<'_>, findings: &mut Vec<Finding>) {
+    let (pack, Some(chosen)) = (&s.plan.pack, s.chosen) else { return };
+    let Some((least_v, most_v)) = pack.profile.makers_v.filter(|_| pack.label_cycle.is_none()) else { return };
+    let cell_v = chosen.dial_v / f64::from(pack.series);
+    let name = pack.profile.name;
+    let (least, most) = (trimmed(least_v, 1), trimmed(most_v, 1));
+    let message = if cell_v > least_v + 0.005 {
+        format!(
+            "Some {name} cells bear {least} V, others {most} V. Read the charge voltage on the label before you set {} V a cell.",
+            trimmed(cell_v, 2)
+        )
+    } else {
+        format!(
+            "Some {name} cells end at {least} V, others at {most} V. {least} V harms neither. Enter the charge voltage of the label to fill the pack."
+        )
+    };
+    findings.push(
+        Finding::caution(
+            CheckCode::PackVoltageUnsaid,
+            message,
+            &[("least_v", least_v), ("most_v", most_v), ("cell_v", cell_v)],
+        )
+        .lifted_at("Enter the charge voltage of the label.", "/pack/label_voltage_v/cycle"),
+    );
 }
 
 /// What stands above Rumek's figures.
@@ -171,23 +199,17 @@ fn label(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         ));
     }
     let (least_ah, most_ah) = pack.profile.usual_ah;
-    if !(least_ah..=most_ah).contains(&each_ah) {
-        // A point that was left out makes it ten times as much.
-        let tenfold = (most_ah..=10.0 * most_ah).contains(&each_ah);
-        let other_ah = match each_ah {
-            _ if tenfold => each_ah / 10.0,
-            ah if ah > most_ah => ah / 1e3,
-            ah => ah * 1e3,
-        };
-        let why = if tenfold { "Look for the point on its label." } else { "On a label mAh are a thousandth of Ah." };
+    // A thousandfold is no plan's caution: every room stops at it.
+    let other = match each_ah {
+        ah if ah > most_ah && !a_thousandfold(pack) => Some((ah / 10.0, "Look for the point on its label.")),
+        ah if ah < least_ah => Some((ah * 1e3, "On a label mAh are a thousandth of Ah.")),
+        _ => None,
+    };
+    if let Some((other_ah, why)) = other {
+        let (told, other) = (trimmed(each_ah, 3), trimmed(other_ah, 3));
         findings.push(Finding::caution(
             CheckCode::PackCapacityUnusual,
-            format!(
-                "{} Ah is unusual for {}: was {} Ah meant? {why}",
-                trimmed(each_ah, 3),
-                pack.profile.name,
-                trimmed(other_ah, 3)
-            ),
+            format!("{told} Ah is unusual for {}. Was {other} Ah meant? {why}", pack.profile.name),
             &[("capacity_ah", each_ah), ("other_ah", other_ah)],
         ));
     }

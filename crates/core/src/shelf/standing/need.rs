@@ -4,6 +4,7 @@ use super::faults::{Drift, Leak};
 use super::known::Known;
 use super::level::Level;
 use super::read::{cell_apart, need, unsound};
+use crate::acts::a_thousandfold;
 use crate::codes::{NeedCode, NeedWhy};
 use crate::formats::moment::written;
 use crate::formats::{NeedDoc, PackMark};
@@ -80,6 +81,10 @@ impl State<'_> {
     }
 
     fn looked_at(&self) -> Option<NeedDoc> {
+        if a_thousandfold(self.pack) {
+            let message = "What it holds cannot be: look at its label, mAh are a thousandth of Ah.".to_owned();
+            return Some(need(NeedCode::LookAt, NeedWhy::DoesNotFit, None, message));
+        }
         // Which cell it is says more than that it is one.
         if let Some(Drift { cell, by_v, days, shorted }) = self.drift {
             let (mv, days) = (trimmed(by_v * 1000.0, 0), trimmed(days, 0));
