@@ -89,16 +89,6 @@ export const KIND_OPTIONS = [
   { value: "mains", label: "Wall outlet" },
 ] as const satisfies readonly { value: Schemas["SourceKind"]; label: string }[];
 
-/** Answers to what a quick line leaves open, in words. */
-export const KIND_WORDS: Partial<Record<string, string>> = {
-  retired: "it is: retire it",
-  bench_supply: "volts and amps",
-  adjustable_supply: "volts only",
-  fixed_supply: "nothing",
-  parallel: "side by side",
-  series: "one after the other",
-};
-
 export const CHARGER_OPTIONS = [
   { value: "hobby_charger", label: "Charger, set by menu" },
   { value: "smart_charger", label: "Charger, all by itself" },

@@ -5,7 +5,8 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
-use super::{PlanDoc, ResultDoc};
+use super::plan::PlanDoc;
+use super::result::ResultDoc;
 
 /// What a line was read as.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]

@@ -1,10 +1,10 @@
 //! A figure with its unit, alone: which field of what it is.
 
-use super::WALL_V;
 use super::about::REST_WORDS;
 use super::draft::{Draft, Token};
 use super::phrases::About;
 use super::said::{Choice, Question};
+use super::vocabulary::WALL_V;
 use crate::formats::{ChargerKind, GoalDoc, GoalKind, SourceKind};
 use crate::units::{Kind, show};
 

@@ -2,7 +2,7 @@
 
 use serde_json::{Value, json};
 
-use super::read;
+use super::read::read;
 use super::said::{Choice, Heard, Question};
 use super::spoken::{answered, without};
 use super::usual::{Reading, granted, readings};

@@ -2,8 +2,9 @@
 
 use serde_json::Value;
 
+use super::read::read;
 use super::said::Heard;
-use super::{line_of, read};
+use super::write::line_of;
 use crate::asking::{Setting, with};
 use crate::codes::{Chemistry, SourceKind};
 use crate::physics::cell::profile;

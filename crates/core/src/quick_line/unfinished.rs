@@ -1,6 +1,7 @@
 //! What is still open of a plan that came in fields, asked as a line would be.
 
-use super::{line_of, say};
+use super::say::say;
+use super::write::line_of;
 use crate::asking::{ask_doc, order, question};
 use crate::formats::{AskDoc, PlanDoc, Problems, UnfinishedDoc};
 
@@ -16,7 +17,8 @@ pub fn unfinished(plan: &PlanDoc, problems: &Problems) -> Option<UnfinishedDoc> 
     let mut ask: Vec<AskDoc> =
         said.ask.into_iter().filter(|one| lacking(&one.pointer) || whole && one.pointer.starts_with("/pack")).collect();
     for problem in &problems.problems {
-        if ask.iter().all(|one| one.pointer != problem.pointer) && !(whole && !ask.is_empty()) {
+        let unasked = ask.iter().all(|one| one.pointer != problem.pointer);
+        if unasked && (!whole || ask.is_empty()) {
             let told = question(&problem.pointer);
             let told = if told.is_empty() {
                 format!("{}. Allowed: {}.", problem.message, problem.allowed)

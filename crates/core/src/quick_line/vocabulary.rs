@@ -2,6 +2,9 @@
 
 use crate::physics::cell::named;
 
+/// What walls give, V.
+pub(super) const WALL_V: &[f64] = &[100.0, 110.0, 115.0, 117.0, 120.0, 125.0, 127.0, 220.0, 230.0, 240.0];
+
 /// The units of a number, each in its plain spelling.
 pub(super) const UNITS: &[&str] = &[
     "v", "mv", "vac", "a", "ma", "w", "kw", "va", "ah", "mah", "wh", "kwh", "c", "s", "p", "%", "f", "°f", "mohm",
@@ -395,7 +398,7 @@ pub(super) fn known(word: &str) -> bool {
         || super::harm::says(word)
         || super::scope::says(word)
         || super::refused::says(word)
-        || super::usual::says(word)
+        || super::usual::things::says(word)
         || FLOWN.contains(&word)
         || all().any(|one| one == word)
         || super::label::range(word).is_some()

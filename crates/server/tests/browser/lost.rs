@@ -25,7 +25,7 @@ async fn a_plan_has_an_address_its_changes_go_back_and_forth_and_what_is_left_un
     bench.until_says(".line-read", "14.4 V to 15 V to charge with").await;
     bench.type_keys("\u{e007}").await;
     bench.until_script("return document.querySelector('.quick-line').value === '' ? 'empty' : 'full'", "empty").await;
-    bench.until_says(".ask-notes", "Not understood, and not used: “wobbly”").await;
+    bench.until_says(".query-notes", "Not understood, and not used: “wobbly”").await;
     bench.until_says(".card-figures", "14.80").await;
     bench.until_says(".put-aside", "was not saved").await;
     bench.until_script("return location.pathname === '/plan' ? 'unsaved' : location.pathname", "unsaved").await;

@@ -32,7 +32,7 @@ async fn a_quick_line_gives_the_right_settings_and_says_what_it_made_of_it() {
     assert!(card.contains("4.00"), "{card}");
     // Two numbers of cells are as likely: asked, and the answer is written into the line.
     bench.fill(".quick-line", "25.2 V 5 Ah li-ion, 30 V 5 A bench").await;
-    bench.until_says(".ask", "How many cells are in series?").await;
+    bench.until_says(".query", "How many cells are in series?").await;
     bench.press("7 cells in series").await;
     bench.until_says(".card-figures", "29.40").await;
     bench.until_script("return document.querySelector('.quick-line').value", "7S").await;
@@ -47,13 +47,13 @@ async fn what_a_line_leaves_open_is_asked_one_thing_at_a_time() {
     let bench = Bench::set_up(false).await;
     bench.open("/plan").await;
     bench.fill(".quick-line", "6S 4000 lipo 22.8V, 28V 12A, 2x 24V 21W bulb, 30V\u{e007}").await;
-    bench.until_says(".ask", "“28V” and “30V” were each read as what the supply gives. Which is it?").await;
-    assert_eq!(bench.client().find_all(Locator::Css(".ask")).await.unwrap().len(), 1);
+    bench.until_says(".query", "“28V” and “30V” were each read as what the supply gives. Which is it?").await;
+    assert_eq!(bench.client().find_all(Locator::Css(".query")).await.unwrap().len(), 1);
     bench.press("30V").await;
-    bench.until(".ask", "asks the next thing", |text| !text.contains("28V")).await;
+    bench.until(".query", "asks the next thing", |text| !text.contains("28V")).await;
     bench.press("It reads that").await;
     bench.press("Volts only").await;
-    bench.until(".ask", "goes away", str::is_empty).await;
+    bench.until(".query", "goes away", str::is_empty).await;
     bench.until_says(".card-figures", "25.20").await;
     bench.until_says(".card", "Expect 22.8 V as noted").await;
     // Where nothing would flow there is no curve, and nothing to start.
@@ -72,7 +72,7 @@ async fn a_reading_that_is_open_withholds_the_card_its_print_and_its_start_until
     let bench = Bench::set_up(false).await;
     bench.open("/plan").await;
     bench.fill(".quick-line", "6S 3Ah li-ion 9.8 V, 30 V 5 A bench\u{e007}").await;
-    bench.until_says(".ask", "9.8 V: what it reads now, or what its label says?").await;
+    bench.until_says(".query", "9.8 V: what it reads now, or what its label says?").await;
     bench.until_says(".no-card", "Answer the question first").await;
     let withheld = |page: &str| !page.contains("Print") && !page.contains("Start") && !page.contains("1.5 A into");
     bench.until(".plan", "tells no settings", withheld).await;
@@ -81,10 +81,10 @@ async fn a_reading_that_is_open_withholds_the_card_its_print_and_its_start_until
     assert_eq!(bench.client().execute(save, vec![]).await.unwrap(), true);
     // It is still open after a reload.
     bench.client().refresh().await.unwrap();
-    bench.until_says(".ask", "9.8 V: what it reads now").await;
+    bench.until_says(".query", "9.8 V: what it reads now").await;
     bench.until(".plan", "tells no settings", withheld).await;
     // With the focus in it a digit chooses.
-    bench.client().execute("document.querySelector('.ask-choice').focus()", vec![]).await.unwrap();
+    bench.client().execute("document.querySelector('.query-choice').focus()", vec![]).await.unwrap();
     bench.type_keys("1").await;
     bench.until_says(".card", "No settings").await;
     bench.until_says(".checks", "1.633 V a cell is under 3 V").await;

@@ -59,9 +59,9 @@ export function Granted({ draft }: { draft: Draft }) {
   ];
   if (said.length === 0) return null;
   return (
-    <ul className="ask-notes">
+    <ul className="query-notes">
       {said.map((text) => (
-        <li key={text} className="ask-note">
+        <li key={text} className="query-note">
           {text}
         </li>
       ))}

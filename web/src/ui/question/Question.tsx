@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import "./question.css";
 
 export type Ask = Schemas["AskDoc"];
-export type AskChoice = Schemas["AskChoiceDoc"];
+type AskChoice = Schemas["AskChoiceDoc"];
 
 interface Props {
   ask: Ask;
@@ -21,7 +21,7 @@ export function Question({ ask, more, onChoose, onType, onLeave }: Props) {
   const id = useId();
   return (
     <section
-      className={ask.holds ? "ask ask-holds" : "ask"}
+      className={ask.holds ? "query query-holds" : "query"}
       aria-labelledby={id}
       onKeyDown={(event) => {
         const chosen = /^[1-4]$/.test(event.key) ? ask.choices[Number(event.key) - 1] : undefined;
@@ -31,32 +31,32 @@ export function Question({ ask, more, onChoose, onType, onLeave }: Props) {
       }}
     >
       <h2 id={id}>{ask.question}</h2>
-      <p className="ask-why">
+      <p className="query-why">
         {ask.why} {ask.how}
       </p>
       {ask.choices.length > 0 && (
-        <ol className="ask-choices">
+        <ol className="query-choices">
           {ask.choices.map((choice, n) => (
             <li key={choice.label}>
               <button
                 type="button"
-                className="ask-choice"
+                className="query-choice"
                 aria-label={choice.leads_to === "" ? choice.label : `${choice.label}: ${choice.leads_to}`}
                 onClick={() => {
                   onChoose(choice);
                 }}
               >
-                <span className="ask-number figures" aria-hidden="true">
+                <span className="query-number figures" aria-hidden="true">
                   {n + 1}
                 </span>
-                <span className="ask-label">{choice.label}</span>
-                {choice.leads_to !== "" && <span className={choice.leads_to.startsWith("stopped") ? "ask-leads" : "ask-leads figures"}>{choice.leads_to}</span>}
+                <span className="query-label">{choice.label}</span>
+                {choice.leads_to !== "" && <span className={choice.leads_to.startsWith("stopped") ? "query-leads" : "query-leads figures"}>{choice.leads_to}</span>}
               </button>
             </li>
           ))}
         </ol>
       )}
-      <p className="ask-foot">
+      <p className="query-foot">
         {onType && (
           <button type="button" className="plain-button" onClick={onType}>
             {ask.choices.length > 0 ? "Something else: type it" : "Type the answer"}

@@ -19,7 +19,7 @@ pub(super) fn size(words: &[String]) -> Option<(&'static str, f64)> {
 }
 
 /// What nobody said and what harms nothing when it is wrong: each field with what it is set to and why.
-pub(in crate::quick_line) fn granted(heard: &Heard) -> Vec<(Setting, AssumedDoc)> {
+pub(crate) fn granted(heard: &Heard) -> Vec<(Setting, AssumedDoc)> {
     let board = usb_board(heard);
     let own = if board.is_empty() { own_charger(heard) } else { None };
     board.into_iter().chain(own).chain(least_of_size(heard)).collect()

@@ -2,9 +2,8 @@
 
 mod gear;
 mod readings;
-mod things;
+pub(super) mod things;
 mod weights;
 
 pub(super) use gear::granted;
 pub(super) use readings::{Reading, readings};
-pub(super) use things::says;

@@ -3,7 +3,7 @@
 use super::weights::{Candidate, candidates};
 use crate::codes::Chemistry;
 use crate::physics::cell::profile;
-use crate::quick_line::read;
+use crate::quick_line::read::read;
 use crate::quick_line::said::Heard;
 use crate::quick_line::spoken::said_in;
 
@@ -14,19 +14,19 @@ const MOST: usize = 8;
 
 /// One plan that a line may mean.
 #[derive(Clone, Debug)]
-pub(in crate::quick_line) struct Reading {
+pub(crate) struct Reading {
     /// The line that says it.
-    pub(in crate::quick_line) line: String,
-    pub(in crate::quick_line) heard: Heard,
-    pub(in crate::quick_line) chemistry: Chemistry,
-    pub(in crate::quick_line) series: Option<u32>,
-    pub(in crate::quick_line) weight: f64,
-    pub(in crate::quick_line) because: Vec<String>,
+    pub(crate) line: String,
+    pub(crate) heard: Heard,
+    pub(crate) chemistry: Chemistry,
+    pub(crate) series: Option<u32>,
+    pub(crate) weight: f64,
+    pub(crate) because: Vec<String>,
 }
 
 impl Reading {
     /// Its kind and its cells, as on a button.
-    pub(in crate::quick_line) fn label(&self) -> String {
+    pub(crate) fn label(&self) -> String {
         let profile = profile(self.chemistry);
         let name = profile.map_or("other", |profile| profile.name);
         let lead = profile.is_some_and(|profile| profile.traits.absorbs);
@@ -40,7 +40,7 @@ impl Reading {
 }
 
 /// The readings of a line whose kind of battery or whose cells are not said, the likeliest first; none where both are.
-pub(in crate::quick_line) fn readings(line: &str, heard: &Heard) -> Vec<Reading> {
+pub(crate) fn readings(line: &str, heard: &Heard) -> Vec<Reading> {
     let pack = heard.plan.pack.clone().unwrap_or_default();
     if pack.chemistry.is_some() && pack.series.is_some() || heard.words.refused {
         return Vec::new();

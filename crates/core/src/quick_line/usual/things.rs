@@ -228,7 +228,7 @@ pub(super) fn named(words: &[String]) -> Option<&'static Thing> {
 }
 
 /// Whether a word belongs to the name of a thing.
-pub(in crate::quick_line) fn says(word: &str) -> bool {
+pub(crate) fn says(word: &str) -> bool {
     THINGS.iter().any(|thing| thing.spelled.iter().any(|spelled| spelled.split(' ').any(|part| part == word)))
 }
 
@@ -248,7 +248,7 @@ mod tests {
     #[test]
     fn several_words_stand_one_after_the_other() {
         let words = |text: &str| text.split(' ').map(str::to_owned).collect::<Vec<_>>();
-        assert_eq!(named(&words("my electric bike")).unwrap().name, "an e-bike or scooter battery");
+        assert_eq!(named(&words("my electric bike")).map(|thing| thing.name), Some("an e-bike or scooter battery"));
         assert!(named(&words("electric thing")).is_none());
     }
 }
