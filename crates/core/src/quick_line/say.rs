@@ -4,7 +4,7 @@ use serde_json::{Value, json};
 
 use super::read::read;
 use super::said::{Choice, Heard, Question};
-use super::spoken::{answered, without};
+use super::spoken::{answered, left_out};
 use super::usual::{Reading, granted, readings};
 use crate::asking::{Judgement, Setting, ask_doc, harmless, judge, leads_to, order, with};
 use crate::formats::{AskChoiceDoc, AskDoc, AssumedDoc, PlanDoc, QuickLine, ReadingDoc, ResultDoc};
@@ -251,12 +251,12 @@ fn usual_answers(heard: &Heard, pointer: &str) -> Vec<Choice> {
             let full_v = family.zip(pack.series).map_or(0.0, |(family, series)| family.full_v * f64::from(series));
             /// What a bench supply of 30 V still reaches with its lead, V.
             const SMALL_V: f64 = 29.0;
-            let (v, a) = if full_v <= SMALL_V { (30.0, 5.0) } else { (60.0, 5.0) };
-            vec![Choice::of(
-                format!("a bench supply, {v} V {a} A"),
-                pointer,
-                json!({ "kind": "bench_supply", "max_voltage_v": v, "max_current_a": a }),
-            )]
+            let v = if full_v <= SMALL_V { 30.0 } else { 60.0 };
+            let bench = |a: f64| {
+                let value = json!({ "kind": "bench_supply", "max_voltage_v": v, "max_current_a": a });
+                Choice::of(format!("a bench supply, {v} V {a} A"), pointer, value)
+            };
+            vec![bench(5.0), bench(10.0)]
         }
         _ => Vec::new(),
     }
@@ -284,8 +284,8 @@ fn opened(first: (&str, &Heard), (text, heard): (&str, &Heard), question: &Quest
     let plans: Vec<Option<PlanDoc>> = choices
         .iter()
         .map(|choice| {
-            let fills = [(choice.pointer.clone(), choice.value.clone())];
-            if choice.without.is_empty() { with(&heard.plan, &fills) } else { Some(heard.plan.clone()) }
+            let fills = fills_of(&heard.plan, choice);
+            if choice.pointer.is_empty() { Some(heard.plan.clone()) } else { with(&heard.plan, &fills) }
         })
         .collect();
     if let Some(plan) = same_danger(&plans, question) {
@@ -320,16 +320,29 @@ fn opened(first: (&str, &Heard), (text, heard): (&str, &Heard), question: &Quest
                 let own = answered(first.0, first.1, &question.question, &fills);
                 if own.is_empty() { answered(text, heard, &question.question, &fills) } else { own }
             } else {
-                without(first.0, &choice.without)
+                left_out(first.0, first.1, &choice.pointer, &choice.without)
             },
         })
         .collect();
     Opened::Ask(ask_doc(&question.pointer, question.question.clone(), holds, choices))
 }
 
-/// The first of several kinds of feeding battery where the settings are the same with each of them.
+/// The fields that an answer fills: a supply of another kind has its volts in another field.
+fn fills_of(plan: &PlanDoc, choice: &Choice) -> Vec<Setting> {
+    let mut fills = vec![(choice.pointer.clone(), choice.value.clone())];
+    let source = plan.source.as_ref().filter(|_| choice.pointer == "/source/kind");
+    if let Some(volts) = source.and_then(|source| source.voltage_v.or(source.max_voltage_v)) {
+        let fixed = choice.value.as_str() == Some("fixed_supply");
+        let (holds, empty) = if fixed { ("voltage_v", "max_voltage_v") } else { ("max_voltage_v", "voltage_v") };
+        fills.push((format!("/source/{holds}"), json!(volts)));
+        fills.push((format!("/source/{empty}"), Value::Null));
+    }
+    fills
+}
+
+/// The first of several kinds of supply or of feeding battery where the settings are the same with each of them.
 fn same_settings(plans: &[Option<PlanDoc>], question: &Question) -> Option<PlanDoc> {
-    if question.pointer != "/source/chemistry" || plans.len() < 2 {
+    if !matches!(question.pointer.as_str(), "/source/chemistry" | "/source/kind") || plans.len() < 2 {
         return None;
     }
     let settings: Option<Vec<(f64, f64)>> = plans
@@ -347,7 +360,9 @@ fn same_settings(plans: &[Option<PlanDoc>], question: &Question) -> Option<PlanD
 
 /// The first of several answers where each is stopped by the same check.
 fn same_danger(plans: &[Option<PlanDoc>], question: &Question) -> Option<PlanDoc> {
-    if plans.len() < 2 || question.holds {
+    // Only what the pack reads is a danger whichever way it is read; of gear somebody knows which.
+    let read = ["/pack/start", "/pack/label_v"].iter().any(|start| question.pointer.starts_with(start));
+    if plans.len() < 2 || question.holds || !read {
         return None;
     }
     let codes: Option<Vec<_>> = plans

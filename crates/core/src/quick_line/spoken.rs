@@ -3,18 +3,23 @@
 use serde_json::Value;
 
 use super::read::read;
-use super::said::Heard;
+use super::said::{Heard, Question};
 use super::write::line_of;
 use crate::asking::{Setting, with};
 use crate::codes::{Chemistry, SourceKind};
+use crate::formats::Understood;
 use crate::physics::cell::profile;
 use crate::units::trimmed;
 
 /// The line with some words put where they are understood as wanted; `None` where they are not, wherever they stand.
-pub(super) fn said_in(line: &str, words: &str, fits: impl Fn(&Heard) -> bool) -> Option<String> {
+pub(super) fn said_in(line: &str, words: &str, gear: bool, fits: impl Fn(&Heard) -> bool) -> Option<String> {
     let ends =
         line.char_indices().filter(|(at, c)| matches!(c, ',' | ';') && !parts_decimals(line, *at)).map(|(at, _)| at);
-    let places: Vec<usize> = ends.chain([line.len()]).collect();
+    let mut places: Vec<usize> = ends.chain([line.len()]).collect();
+    // Gear is said behind the pack.
+    if gear {
+        places.reverse();
+    }
     let before = std::iter::once(format!("{words} {line}"));
     let within = places.into_iter().map(|at| {
         let gap = if words.starts_with(',') { "" } else { " " };
@@ -30,10 +35,15 @@ fn parts_decimals(line: &str, at: usize) -> bool {
 }
 
 /// The line without some of its words.
-pub(super) fn without(line: &str, words: &[String]) -> String {
+fn without(line: &str, words: &[String]) -> String {
     let mut left = line.to_owned();
     for word in words {
-        if let Some(at) = left.find(word.as_str()) {
+        let alone = |at: &usize| {
+            let letter = |c: Option<char>| c.is_some_and(|c| c.is_alphanumeric() || c == '.');
+            !letter(left[..*at].chars().next_back())
+                && !left[at + word.len()..].chars().next().is_some_and(char::is_alphanumeric)
+        };
+        if let Some(at) = left.match_indices(word.as_str()).map(|(at, _)| at).find(alone) {
             left.replace_range(at..at + word.len(), "");
         }
     }
@@ -44,13 +54,25 @@ pub(super) fn without(line: &str, words: &[String]) -> String {
 ///
 /// A line is taken only where reading it again asks the question no more and fills the field as the answer does.
 pub(super) fn answered(line: &str, heard: &Heard, question: &str, settings: &[Setting]) -> String {
+    let about = heard.questions.iter().find(|one| one.question == question).map(|one| one.pointer.clone());
+    let before: Vec<_> =
+        heard.questions.iter().filter(|one| one.question != question && Some(&one.pointer) != about.as_ref()).collect();
+    let apart = apart_from(heard, about.as_deref().unwrap_or_default());
     let fits = |heard: &Heard| {
         let plan = serde_json::to_value(&heard.plan).unwrap_or_default();
         let goes_on = |pointer: &str| heard.questions.iter().any(|one| one.pointer == *pointer);
         let fills = settings
             .iter()
             .all(|(pointer, value)| plan.pointer(pointer).is_some_and(|found| same(found, value)) || goes_on(pointer));
-        fills && heard.questions.iter().all(|one| one.question != question)
+        // What else is open stays open: no answer takes another figure out of the line.
+        let labels = |one: &Question| one.choices.iter().map(|choice| choice.label.clone()).collect::<Vec<_>>();
+        let keeps = before.iter().all(|other| {
+            let same = |one: &Question| {
+                one.question == other.question || !one.choices.is_empty() && labels(one) == labels(other)
+            };
+            heard.questions.iter().any(same)
+        });
+        fills && keeps && keeps_apart(&apart, heard) && heard.questions.iter().all(|one| one.question != question)
     };
     let [(pointer, value)] = settings else { return String::new() };
     // One pack of several is charged like one alone.
@@ -59,7 +81,7 @@ pub(super) fn answered(line: &str, heard: &Heard, question: &str, settings: &[Se
         return without(line, &said.collect::<Vec<_>>());
     }
     let pieces =
-        heard.understood.iter().filter(|piece| piece.pointer == *pointer || piece.meaning.contains("asked below"));
+        heard.understood.iter().filter(|piece| piece.pointer == *pointer || Some(&piece.pointer) == about.as_ref());
     let words = words_of(pointer, value);
     let replaced = words.iter().flat_map(|words| {
         pieces.clone().filter_map(move |piece| {
@@ -68,9 +90,28 @@ pub(super) fn answered(line: &str, heard: &Heard, question: &str, settings: &[Se
     });
     let replaced = replaced.collect::<Vec<_>>().into_iter().find(|line| fits(&read(line)));
     replaced
-        .or_else(|| words.and_then(|words| said_in(line, &words, fits)))
+        .or_else(|| words.and_then(|words| said_in(line, &words, !pointer.starts_with("/pack"), fits)))
         .or_else(|| with(&heard.plan, settings).map(|plan| line_of(&plan)).filter(|line| fits(&read(line))))
         .unwrap_or_default()
+}
+
+/// The pieces that speak of another part of the plan than a field: an answer about the supply changes nothing of the pack.
+fn apart_from(heard: &Heard, pointer: &str) -> Vec<Understood> {
+    let part = |pointer: &str| pointer.split('/').nth(1).unwrap_or_default().to_owned();
+    let own = part(pointer);
+    heard.understood.iter().filter(|piece| part(&piece.pointer) != own).cloned().collect()
+}
+
+fn keeps_apart(apart: &[Understood], heard: &Heard) -> bool {
+    apart.iter().all(|piece| heard.understood.iter().any(|one| one.text == piece.text && one.pointer == piece.pointer))
+}
+
+/// The line without the words that an answer leaves out; empty where that changes another part of the plan.
+pub(super) fn left_out(line: &str, heard: &Heard, pointer: &str, words: &[String]) -> String {
+    let left = without(line, words);
+    let apart: Vec<Understood> =
+        apart_from(heard, pointer).into_iter().filter(|piece| !words.contains(&piece.text)).collect();
+    if pointer.is_empty() || keeps_apart(&apart, &read(&left)) { left } else { String::new() }
 }
 
 fn same(found: &Value, wanted: &Value) -> bool {

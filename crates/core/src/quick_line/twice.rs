@@ -49,7 +49,10 @@ impl Draft {
                 format!("{} were each read as {what}. Which is it?", quoted.join(" and ")),
                 said.iter()
                     .map(|(_, text, figure)| {
-                        Choice::of(text.as_str(), pointer, trimmed(*figure, 6).parse().unwrap_or(*figure))
+                        let others =
+                            said.iter().filter(|(_, other, _)| other != text).map(|(_, other, _)| other.clone());
+                        let value: f64 = trimmed(*figure, 6).parse().unwrap_or(*figure);
+                        Choice { without: others.collect(), ..Choice::of(text.as_str(), pointer, value) }
                     })
                     .collect(),
             ));

@@ -19,7 +19,7 @@ async fn a_chain_is_built_from_nothing() {
     bench.until_says(".chain-feet", "the pinch: supply's watts").await;
     bench.press("Add to the chain").await;
     bench.press("Lead to the pack").await;
-    bench.until_says(".trouble", "How thick the wire is").await;
+    bench.until_says(".query", "How thick is the cable?").await;
     bench.fill_labelled("Wire, AWG", "26awg").await;
     bench.fill_labelled("Length, one way", "30 cm").await;
     bench.until_says(".chain-feet", "the pinch: lead").await;

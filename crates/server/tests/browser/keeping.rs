@@ -56,8 +56,8 @@ async fn a_pack_is_added_changed_copied_put_away_and_taken_out_again() {
     bench.until_says(".shelf-rows", "second").await;
     bench.press("Plan with Slope glider").await;
     // No supply was said, and none is made up.
-    bench.until_says(".trouble", "Nothing feeds the pack").await;
-    bench.press("Mend it").await;
+    bench.until_says(".query", "What do you charge it from?").await;
+    bench.press("Something else").await;
     bench.until_says(".panel", "Highest voltage").await;
     bench.fill_labelled("Highest voltage", "30 V").await;
     bench.fill_labelled("Rated current", "5 A").await;

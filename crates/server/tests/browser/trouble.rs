@@ -101,7 +101,7 @@ async fn no_card_of_another_plan_stands_where_the_new_one_still_lacks_something(
     bench.until_says(".card-figures", "25.16").await;
     bench.fill(".quick-line", "4S 100Ah lfp, 20 V 10 A buck module").await;
     bench.until_says(".card.no-card", "No card yet").await;
-    bench.until_says(".query", "How many amps or watts does the charger give?").await;
+    bench.until_says(".query", "What feeds the charger?").await;
     let page = bench.text("body").await;
     assert!(!page.contains("25.16") && !page.contains("Print") && !page.contains("Start"), "{page}");
     bench.fill(".quick-line", "4S 100Ah lfp, 15 V 10 A adjustable").await;

@@ -77,7 +77,7 @@ fn what_is_not_said_yet_is_asked_and_what_is_wrong_is_not() {
     let table = String::from_utf8(rumek(&["plan", "--table", "-"], open.to_string().as_bytes()).stdout).unwrap();
     assert!(table.contains("How many cells are in series?") && table.contains("Answer 1"), "{table}");
     // Something that cannot be beside something that is missing is wrong.
-    open["pack"]["capacity_ah"] = json!(-1);
+    open["pack"]["temperature_c"] = json!(500);
     assert_eq!(rumek(&["plan", "-"], open.to_string().as_bytes()).status.code(), Some(2));
 }
 

@@ -110,7 +110,8 @@ function Plan({ draft, onImport }: { draft: Draft; onImport: () => void }) {
           open={panel}
           onOpen={toggle}
           dimmed={stale}
-          unknown={!result || held}
+          unknown={!result}
+          withheld={held}
         />
       ) : (
         <Unanswered editor={editor} onOpen={toggle} />

@@ -23,7 +23,7 @@ export function ChainPipe(props: ChainProps) {
   return useNarrow() ? <UprightPipe {...props} /> : <LyingPipe {...props} />;
 }
 
-function LyingPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, onOpen, dimmed, unknown }: ChainProps) {
+function LyingPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, onOpen, dimmed, unknown, withheld }: ChainProps) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const pipeWidth = Math.max(width - RULER, 1);
   const weights = stages.map((stage) => (SLIM.includes(stage.at) ? 0.62 : 1));
@@ -41,7 +41,7 @@ function LyingPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, o
   const columns = { gridTemplateColumns: weights.map((weight) => `minmax(0, ${weight}fr)`).join(" ") };
   const last = shape.stages.at(-1);
   return (
-    <section className={`chain${dimmed ? " dimmed" : ""}${unknown ? " unknown" : ""}${tee && stages.length > 2 ? " teed" : ""}`} aria-label="The chain, in the direction of the current">
+    <section className={`chain${dimmed ? " dimmed" : ""}${unknown ? " unknown" : ""}${withheld ? " withheld" : ""}${tee && stages.length > 2 ? " teed" : ""}`} aria-label="The chain, in the direction of the current">
       <ol className="chain-heads" style={columns}>
         {stages.map((stage) => (
           <li key={stage.at} className={stage.pinch ? "chain-stage pinch" : "chain-stage"}>

@@ -6,7 +6,7 @@ import { StageButton } from "./StageButton";
 const ACROSS = 92;
 
 /** The chain from top to bottom, for a narrow window: the pipe beside its stages. */
-export function UprightPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, onOpen, dimmed, unknown }: ChainProps) {
+export function UprightPipe({ stages, tee, widestA, narrowestA, flowA, flowWords, open, onOpen, dimmed, unknown, withheld }: ChainProps) {
   const list = useRef<HTMLOListElement>(null);
   const [heights, setHeights] = useState<number[]>([]);
   useLayoutEffect(() => {
@@ -33,7 +33,7 @@ export function UprightPipe({ stages, tee, widestA, narrowestA, flowA, flowWords
     height: ACROSS,
   });
   return (
-    <section className={`chain upright${dimmed ? " dimmed" : ""}${unknown ? " unknown" : ""}`} aria-label="The chain, in the direction of the current">
+    <section className={`chain upright${dimmed ? " dimmed" : ""}${unknown ? " unknown" : ""}${withheld ? " withheld" : ""}`} aria-label="The chain, in the direction of the current">
       <svg width={ACROSS} height={length} aria-hidden="true" focusable="false">
         {/* Drawn lying, then turned about its diagonal. */}
         <g transform="matrix(0 1 1 0 0 0)">

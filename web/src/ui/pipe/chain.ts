@@ -27,4 +27,6 @@ export interface ChainProps {
   dimmed: boolean;
   /** Whether none of the figures belong to what stands in the fields. */
   unknown?: boolean;
+  /** Whether a question withholds the settings: the chain is drawn as far as it is known, without a figure. */
+  withheld?: boolean | undefined;
 }

@@ -64,7 +64,9 @@ fn reading(line: &str, said: &Heard, candidate: Candidate) -> Option<Reading> {
     };
     // Where its kind alone says how many cells it has, no count is put beside it.
     let said: Vec<&str> = kind.into_iter().chain(cells.as_deref()).collect();
-    let line = kind.and_then(|kind| said_in(line, kind, fits)).or_else(|| said_in(line, &said.join(" "), fits))?;
+    let line = kind
+        .and_then(|kind| said_in(line, kind, false, fits))
+        .or_else(|| said_in(line, &said.join(" "), false, fits))?;
     let heard = read(&line);
     Some(Reading { line, heard, chemistry, series, weight, because })
 }
