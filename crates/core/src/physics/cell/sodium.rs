@@ -63,8 +63,8 @@ fn sodium_ion() -> Profile {
             too_low_soc: 0.1,
             ..hard_case.keeping
         },
-        // Its curve is steep where it is full: as much charge lost shows as twice an oxide's volts.
-        leaks: Some(Leaks { sound_v: 0.002, shorted_v: 0.01 }),
+        // Where the lowest of its makers end, its curve is somewhat steeper than an oxide's at its top.
+        leaks: Some(Leaks { sound_v: 0.0015, shorted_v: 0.0075 }),
         usual_ah: (0.5, 400.0),
         ..hard_case
     }
