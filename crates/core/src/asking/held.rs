@@ -39,17 +39,22 @@ fn grave(result: &ResultDoc) -> impl Iterator<Item = CheckCode> {
     cautions.filter(|code| GRAVE.contains(code))
 }
 
-/// Whether what is set by one plan harms nothing if another one is true.
-pub(crate) fn harmless(base: &ResultDoc, other: &PlanDoc) -> bool {
+/// What comes of setting one plan's volts and amps where another one is true; `None` where they cannot be set.
+pub(crate) fn forced(base: &ResultDoc, other: &PlanDoc) -> Option<Judgement> {
     let settings: Vec<Setting> = base.settings.as_ref().map_or_else(Vec::new, |set| {
         let of = |field: &str, figure: f64| (format!("/settings/{field}"), json!(figure));
         vec![of("voltage_v", set.voltage_v), of("current_a", set.current_a)]
     });
+    with(other, &settings).map(|plan| judge(&plan))
+}
+
+/// Whether what is set by one plan harms nothing if another one is true.
+pub(crate) fn harmless(base: &ResultDoc, other: &PlanDoc) -> bool {
     let Judgement::Given(own) = judge(other) else { return false };
     // What begins gently, or is looked at first, is not given what another would be.
     if grave(&own).any(|code| grave(base).all(|one| one != code)) {
         return false;
     }
     // A voltage that the true chain cannot be set to is judged by what that chain would do.
-    with(other, &settings).is_some_and(|forced| !matches!(judge(&forced), Judgement::Stopped(_)))
+    forced(base, other).is_some_and(|judgement| !matches!(judgement, Judgement::Stopped(_)))
 }

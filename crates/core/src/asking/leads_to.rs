@@ -1,9 +1,7 @@
 //! What an answer leads to, in a few words.
 
-use serde_json::json;
-
 use super::held::{Judgement, judge, stops};
-use super::set::with;
+use super::set::{strong_source, with};
 use crate::formats::{PlanDoc, ResultDoc};
 use crate::units::{significant, trimmed};
 
@@ -48,12 +46,7 @@ fn fed(plan: &PlanDoc) -> String {
     if plan.source.is_some() {
         return String::new();
     }
-    let bench = if plan.charger.is_some() {
-        json!({ "kind": "mains" })
-    } else {
-        json!({ "kind": "bench_supply", "max_voltage_v": 120.0, "max_current_a": 500.0 })
-    };
-    match with(plan, &[("/source".to_owned(), bench)]).map(|plan| judge(&plan)) {
+    match with(plan, &[strong_source(plan)]).map(|plan| judge(&plan)) {
         Some(Judgement::Given(result)) => {
             result.settings.as_ref().map_or_else(String::new, |set| format!("{} V", trimmed(set.voltage_v, 2)))
         }

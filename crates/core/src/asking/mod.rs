@@ -8,7 +8,7 @@ mod leads_to;
 mod set;
 mod words;
 
-pub(crate) use held::{Judgement, harmless, judge, stops};
+pub(crate) use held::{Judgement, forced, harmless, judge, stops};
 pub(crate) use leads_to::leads_to;
-pub(crate) use set::{Setting, with};
+pub(crate) use set::{Setting, strong_source, with};
 pub(crate) use words::{ask_doc, order, question};

@@ -1,6 +1,6 @@
 //! A plan with some of its fields set to other values.
 
-use serde_json::{Map, Value};
+use serde_json::{Map, Value, json};
 
 use crate::formats::{PlanDoc, from_value};
 
@@ -14,6 +14,16 @@ pub(crate) fn with(plan: &PlanDoc, settings: &[Setting]) -> Option<PlanDoc> {
         place(&mut whole, pointer, value)?;
     }
     from_value(&whole).ok()
+}
+
+/// What limits nothing in the place of a source that nobody said: the wall before a charger, else a strong bench supply.
+pub(crate) fn strong_source(plan: &PlanDoc) -> Setting {
+    let source = if plan.charger.is_some() {
+        json!({ "kind": "mains" })
+    } else {
+        json!({ "kind": "bench_supply", "max_voltage_v": 120.0, "max_current_a": 500.0 })
+    };
+    ("/source".to_owned(), source)
 }
 
 fn place(whole: &mut Value, pointer: &str, value: &Value) -> Option<()> {

@@ -55,7 +55,7 @@ fn words(pointer: &str) -> (&'static str, &'static str) {
         ),
         "/source/chemistry" => ("How far it may be run down depends on its kind.", "Its label says it."),
         "/source" => ("Its volts and amps decide what can be set.", "Its label says both."),
-        "/pack/packs_in_parallel" | "/pack/capacity" => (
+        "/pack/packs_in_parallel" => (
             "Side by side they share the current; one after the other they add their volts.",
             "Follow the wires from plus.",
         ),

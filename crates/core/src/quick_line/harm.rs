@@ -98,9 +98,9 @@ const HARM: &[&str] = &[
     "tampered",
     "fell",
     "fallen",
-    "dropped",
     "accident",
-    "collision", // Where it was.
+    "collision",
+    // Where it was.
     "water",
     "wet",
     "rain",
@@ -110,7 +110,8 @@ const HARM: &[&str] = &[
     "minus",
     "neg",
     "negative",
-    "boiled", // How long.
+    "boiled",
+    // How long.
     "sat",
     "forgotten",
     "neglected",

@@ -6,7 +6,7 @@ use super::read::read;
 use super::said::{Choice, Heard, Question};
 use super::spoken::{answered, left_out};
 use super::usual::{Reading, granted, readings};
-use crate::asking::{Judgement, Setting, ask_doc, harmless, judge, leads_to, order, with};
+use crate::asking::{Judgement, Setting, ask_doc, forced, harmless, judge, leads_to, order, strong_source, with};
 use crate::formats::{AskChoiceDoc, AskDoc, AssumedDoc, PlanDoc, QuickLine, ReadingDoc, ResultDoc};
 use crate::physics::cell::profile;
 
@@ -95,15 +95,8 @@ fn choose(readings: &[Reading]) -> Option<&Reading> {
 
 /// Whether what is set fills another reading, too.
 fn fills(base: &ResultDoc, other: &PlanDoc) -> bool {
-    let Some(set) = &base.settings else { return false };
-    let settings: [Setting; 2] = [
-        ("/settings/voltage_v".to_owned(), json!(set.voltage_v)),
-        ("/settings/current_a".to_owned(), json!(set.current_a)),
-    ];
-    with(&fed(other), &settings).is_some_and(|plan| match judge(&plan) {
-        Judgement::Given(result) => result.end.soc >= FILLS,
-        _ => false,
-    })
+    let given = |judgement| matches!(judgement, Judgement::Given(result) if result.end.soc >= FILLS);
+    base.settings.is_some() && forced(base, &fed(other)).is_some_and(given)
 }
 
 fn judged(plan: &PlanDoc) -> Option<Box<ResultDoc>> {
@@ -117,12 +110,7 @@ fn judged(plan: &PlanDoc) -> Option<Box<ResultDoc>> {
 fn fed(plan: &PlanDoc) -> PlanDoc {
     let mut settings: Vec<Setting> = Vec::new();
     if plan.source.is_none() {
-        let source = if plan.charger.is_some() {
-            json!({ "kind": "mains" })
-        } else {
-            json!({ "kind": "bench_supply", "max_voltage_v": 120.0, "max_current_a": 500.0 })
-        };
-        settings.push(("/source".to_owned(), source));
+        settings.push(strong_source(plan));
     }
     let pack = plan.pack.clone().unwrap_or_default();
     if pack.capacity_ah.is_none() && pack.energy_wh.is_none() && pack.capacitance_f.is_none() {
@@ -145,12 +133,12 @@ fn assumed_of(first: &Heard, reading: &Reading, readings: &[Reading]) -> Vec<Ass
         let because = if because.is_empty() { String::new() } else { format!(", because {because}") };
         let harms = match others.first() {
             None => String::new(),
-            Some(_) => format!(" The settings harm {} as little.", listed(&others)),
+            Some(_) => format!(" The same settings do no harm if it is {}.", listed(&others)),
         };
         if reading.weight < 1.0 {
             let name = profile(reading.chemistry).map_or("that kind", |profile| profile.name);
             return format!(
-                "Set as for {name}: that harms {} as little. Say which kind it is, and it may get more.",
+                "Set as for {name}. The same settings do no harm if it is {}. Say which kind it is, and it may get more.",
                 listed(&others)
             );
         }

@@ -2,10 +2,10 @@ import type { Place, Schemas } from "../../api/client";
 import { placeOf } from "../../ui/documents/fieldWords";
 import { valueAt } from "../../ui/documents/pointer";
 import { type Ask, Question } from "../../ui/question/Question";
-import { fill, leaveOpen, openAsks } from "./asked";
+import { leaveOpen, openAsks } from "./asked";
 import type { Draft } from "./draft";
+import { fill } from "./fill";
 import { sayLine } from "./line";
-import { fillSource } from "./source";
 
 interface Props {
   draft: Draft;
@@ -27,7 +27,6 @@ export function Asked({ draft, unfinished, onShow }: Props) {
       more={asks.length - 1}
       onChoose={({ line, pointer, value }) => {
         if (line !== "") sayLine(line);
-        else if (pointer.startsWith("/source")) fillSource(pointer, value);
         else fill(pointer, value);
       }}
       onType={

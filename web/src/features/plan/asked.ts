@@ -1,4 +1,4 @@
-import { valueAt, withValue } from "../../ui/documents/pointer";
+import { valueAt } from "../../ui/documents/pointer";
 import type { Ask } from "../../ui/question/Question";
 import { currentDraft, type Draft, setDraft } from "./draft";
 import type { Asked } from "./kept";
@@ -26,10 +26,4 @@ export function leaveOpen(ask: Ask) {
   const draft = currentDraft();
   if (!draft?.asked) return;
   setDraft({ ...draft, asked: { ...draft.asked, left: [...draft.asked.left, ask.question] } }, "/left");
-}
-
-/** Fills the field of an answer that no line says. */
-export function fill(pointer: string, value: unknown) {
-  const draft = currentDraft();
-  if (draft) setDraft({ ...draft, document: withValue(draft.document, pointer, value) }, pointer);
 }

@@ -82,7 +82,7 @@ fn least_of_size(heard: &Heard) -> Option<(Setting, AssumedDoc)> {
     let known = pack.capacity_ah.is_some() || pack.energy_wh.is_some() || pack.capacitance_f.is_some();
     let (size, ah) = size(&heard.words.pack).filter(|_| !known)?;
     let because = format!(
-        "Taken to hold {}, the least that a {size} cell holds. If it holds more, the charge takes longer, and nothing worse.",
+        "Taken to hold {}, the least that a {size} cell holds. If it holds more, the charge only takes longer.",
         show(Kind::Charge, ah)
     );
     Some(assume("/pack/capacity_ah", json!(ah), &because))

@@ -2,8 +2,8 @@ import type { SourceDoc } from "../../api/client";
 import { withKind } from "../../ui/documents/kinds";
 import { changeDraft, currentDraft } from "./draft";
 
-/** Puts an answer about the supply into the plan; its volts into the field that its kind has. */
-export function fillSource(pointer: string, value: unknown) {
+/** Puts an answer into the plan; a supply's volts into the field that its kind has. */
+export function fill(pointer: string, value: unknown) {
   const source = currentDraft()?.document.source;
   if (source && pointer === "/source/kind") {
     changeDraft("/source", withKind(source, value as SourceDoc["kind"]));
