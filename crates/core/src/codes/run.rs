@@ -95,6 +95,12 @@ codes! {
         Warming = "warming",
         /// Nothing flows though the display is lit.
         Stopped = "stopped",
+        /// It gives while it should take.
+        RunningDown = "running_down",
+        /// Volts that no such pack can have.
+        VoltsUnlikely = "volts_unlikely",
+        /// A knob stands elsewhere than it was to be turned to.
+        KnobElsewhere = "knob_elsewhere",
         /// The charge voltage was reached early: high resistance.
         HighResistance = "high_resistance",
         /// About a cell's worth of voltage is missing.

@@ -7,6 +7,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
+use super::ask::AskDoc;
 use super::plan::PlanDoc;
 use super::read::document;
 use super::record::RecordDoc;
@@ -117,6 +118,11 @@ document! {
         pub cell_voltages_v: Vec<f64>,
         /// The pack's own temperature, °C.
         pub temperature_c: f64,
+        /// Where a knob stands, or what a dial is set to, V.
+        #[schemars(range(min = 0.0, max = 1000.0))]
+        pub set_v: f64,
+        /// Whether the person read it twice: what does not fit is then true.
+        pub sure: bool,
         /// Anything seen.
         pub note: String,
     }
@@ -265,6 +271,8 @@ pub struct SayingDoc {
     pub message: String,
     /// The numbers.
     pub values: BTreeMap<String, f64>,
+    /// What is asked of the last reading where it does not fit: an answer fills a field of `/reading`, the last one.
+    pub ask: Option<AskDoc>,
 }
 
 /// The pack as the readings make it out to be, each with its standard deviation.

@@ -1,7 +1,7 @@
 //! Every line, subject by subject.
 
 use super::line::AnyLine;
-use super::{cells, deep, ends, gear, leads, leaks, meters, outward, rates, readings, volts, warmth, wear};
+use super::{cells, deep, ends, flow, gear, leads, leaks, meters, outward, rates, readings, volts, warmth, wear};
 
 /// Every line, subject by subject.
 pub(super) fn all() -> impl Iterator<Item = &'static dyn AnyLine> {
@@ -12,6 +12,7 @@ pub(super) fn all() -> impl Iterator<Item = &'static dyn AnyLine> {
         deep::ALL,
         rates::ALL,
         ends::ALL,
+        flow::ALL,
         leaks::ALL,
         wear::ALL,
         outward::ALL,

@@ -6,6 +6,7 @@
 pub(crate) mod cells;
 pub(crate) mod deep;
 pub(crate) mod ends;
+pub(crate) mod flow;
 pub(crate) mod gear;
 pub(crate) mod leads;
 pub(crate) mod leaks;

@@ -15,6 +15,10 @@ pub(crate) struct Look {
     pub(crate) t_s: f64,
     pub(crate) pack_v: Option<f64>,
     pub(crate) pack_a: Option<f64>,
+    /// Where the knob or the dial stands, as it was read, V.
+    pub(crate) set_v: Option<f64>,
+    /// Somebody read it twice and is sure of it.
+    pub(crate) sure: bool,
 }
 
 /// A reading with what displays show made true where they were compared with a meter.
@@ -53,7 +57,8 @@ pub(crate) fn look(plan: &Plan, r: &RunReadingDoc) -> Option<Look> {
     let source_v = r.source_v.filter(|_| direct).map(|v| v - through_a * lost_ohm);
     let pack_v = r.terminal_v.or(sum_v).or(r.bms_v).or(charger_v).or(source_v);
     let net = total_a.map(|a| a - load_a(pack_v.unwrap_or(0.0)));
-    Some(Look { t_s, pack_v, pack_a: r.terminal_a.or(r.bms_a).or(net) })
+    let pack_a = r.terminal_a.or(r.bms_a).or(net);
+    Some(Look { t_s, pack_v, pack_a, set_v: r.set_v, sure: r.sure == Some(true) })
 }
 
 /// The current over a stretch of a log, A.
@@ -64,9 +69,24 @@ pub(crate) struct Mean {
     pub(crate) current_a: f64,
 }
 
+/// What is taken of the current between two readings of it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Lean {
+    /// That it went from one to the other.
+    Between,
+    /// That the smaller of both flowed all the while.
+    Least,
+    /// That the larger did.
+    Most,
+}
+
 /// The current over time: read where it was read, as predicted before the first reading.
 #[derive(Clone, Debug)]
 pub(crate) struct Drive {
+    lean: Lean,
+    /// Until the first reading of it, s, it is thought to have been so many times as strong as was predicted.
+    read_from_s: f64,
+    before_scale: f64,
     /// Time, s, and current, A; at least one.
     nodes: Vec<(f64, f64)>,
     /// Of a long log what flowed on average between them; empty where the nodes tell all.
@@ -95,7 +115,18 @@ impl Drive {
             }
         }
         before.append(&mut nodes);
-        Self { nodes: before, means: Vec::new() }
+        Self { lean: Lean::Between, read_from_s: until_s, before_scale: scale, nodes: before, means: Vec::new() }
+    }
+
+    /// The same with less or more between two readings, and before the first of them.
+    pub(crate) fn leaning(&self, lean: Lean) -> Self {
+        let factor = match lean {
+            Lean::Between => 1.0,
+            Lean::Least => self.before_scale.recip().min(1.0),
+            Lean::Most => self.before_scale.recip().max(1.0),
+        };
+        let node = |&(t_s, a): &(f64, f64)| (t_s, if t_s < self.read_from_s { factor * a } else { a });
+        Self { lean, nodes: self.nodes.iter().map(node).collect(), ..self.clone() }
     }
 
     /// The same where what flowed between the looks is known better than by them.
@@ -134,6 +165,11 @@ impl Drive {
         match (after.checked_sub(1).and_then(|n| self.nodes.get(n)), self.nodes.get(after)) {
             (Some(&(t0, a0)), Some(&(t1, a1))) if t1 > t0 => {
                 let share = (t_s - t0) / (t1 - t0);
+                match self.lean {
+                    Lean::Least if t_s < t1 => return a0.min(a1),
+                    Lean::Most if t_s < t1 => return a0.max(a1),
+                    _ => {}
+                }
                 // Readings close together are taken as they are.
                 let apart = t1 - t0 > STEP_S;
                 if apart && a0 > 1e-6 && a1 > 1e-6 && a1 < a0 {
@@ -148,10 +184,10 @@ impl Drive {
     }
 }
 
-/// The model's state and terminal volts at each of some times, rising.
-pub(crate) fn follow(model: &Model<'_>, start_soc: f64, drive: &Drive, times_s: &[f64]) -> (Vec<f64>, State) {
+/// The model's state at each of some times, rising.
+pub(crate) fn states(model: &Model<'_>, start_soc: f64, drive: &Drive, times_s: &[f64]) -> Vec<State> {
     let mut state = State::rested(start_soc);
-    let mut volts = Vec::with_capacity(times_s.len());
+    let mut states = Vec::with_capacity(times_s.len());
     for &until_s in times_s {
         let steps = ((until_s - state.t_s) / STEP_S).ceil().max(0.0) as usize;
         let h_s = if steps > 0 { (until_s - state.t_s) / steps as f64 } else { 0.0 };
@@ -159,8 +195,17 @@ pub(crate) fn follow(model: &Model<'_>, start_soc: f64, drive: &Drive, times_s: 
             let (from_a, to_a) = drive.over(state.t_s, state.t_s + h_s);
             state = model.prepare(state, from_a, 0.5 * (from_a + to_a), h_s).finish(to_a);
         }
-        let now = model.now(&state);
-        volts.push(now.e_v + now.r_ohm * drive.at(until_s));
+        states.push(state);
     }
-    (volts, state)
+    states
+}
+
+/// The volts at its terminals at each of some times, rising, and its state at the last of them.
+pub(crate) fn follow(model: &Model<'_>, start_soc: f64, drive: &Drive, times_s: &[f64]) -> (Vec<f64>, State) {
+    let states = states(model, start_soc, drive, times_s);
+    let volts = states.iter().zip(times_s).map(|(state, t_s)| {
+        let now = model.now(state);
+        now.e_v + now.r_ohm * drive.at(*t_s)
+    });
+    (volts.collect(), states.last().copied().unwrap_or_else(|| State::rested(start_soc)))
 }

@@ -51,7 +51,7 @@ impl Material {
 }
 
 /// Charge and energy into the pack until the last reading, Ah and Wh.
-fn put_in(looks: &[Look], drive: &Drive) -> (f64, f64) {
+pub(super) fn put_in(looks: &[Look], drive: &Drive) -> (f64, f64) {
     let last_s = looks.last().map_or(0.0, |look| look.t_s);
     let volts: Vec<(f64, f64)> = looks.iter().filter_map(|look| Some((look.t_s, look.pack_v?))).collect();
     let volts_at = |t_s: f64| {

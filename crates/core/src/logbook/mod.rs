@@ -4,11 +4,10 @@
 mod account;
 mod begin;
 mod course;
-mod currents;
-mod diagnose;
 mod export;
 mod extremes;
 mod falling;
+mod foreseen;
 mod frozen;
 mod import;
 mod items;
@@ -17,8 +16,10 @@ mod material;
 mod preflight;
 mod refit;
 mod row;
+mod says;
 mod scene;
 mod seen;
+mod slack;
 mod sums;
 mod tops;
 #[cfg(test)]
@@ -46,14 +47,15 @@ use crate::formats::{
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
 use crate::physics::charge::{Charge, Model, Moment, Scale, State, evenly, simulate_from};
-use crate::physics::operating::{LoadDraw, operating_point};
+use crate::physics::operating::LoadDraw;
 use account::Sofar;
 use course::{COURSE_POINTS, Drive, Look, Mean, follow};
-use diagnose::diagnose;
+use foreseen::{Doubt, Foreseen, Foresight};
 use frozen::Frozen;
 use material::Material;
 use refit::{Fitted, refit};
-use scene::{Drop, SOON_S, Scene, USUAL_LOOK_S};
+use says::diagnose;
+use scene::{BEGUN_S, Drop, FIRST_LOOK_S, SOON_S, Scene, USUAL_LOOK_S};
 use seen::{Log, seen};
 use tops::Tops;
 use way::way;
@@ -189,6 +191,30 @@ fn unfed(
     }
 }
 
+/// The readings of a run, held against what was known before each.
+struct Judged {
+    fitted: Fitted,
+    drive: Drive,
+    /// What the last look was to show, and why it may not teach.
+    due: Foreseen,
+    doubt: Option<Doubt>,
+    /// All of them, amps that nobody is sure of left out; and those that may teach.
+    looks: Vec<Look>,
+    teaching: Vec<Look>,
+    /// Whether amps were left out.
+    slips: bool,
+}
+
+impl Judged {
+    /// Charge and energy into the pack until the last reading, Ah and Wh.
+    fn put_in(&self, material: &Material) -> (f64, f64) {
+        if self.slips && material.put_in.is_none() {
+            return material::put_in(&self.looks, &self.drive);
+        }
+        material.put_in(&self.drive)
+    }
+}
+
 struct Run<'a> {
     plan: &'a Plan,
     found: &'a Identified,
@@ -199,34 +225,39 @@ impl Run<'_> {
     fn understand(&self, material: &Material, way: RunWay, now_s: Option<f64>) -> RunStateDoc {
         let case = Reckoning { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
         let base = case.run(self.found.soc, Scale::NOMINAL);
-        let (readings, looks) = (&material.readings, &material.looks);
-        let drive = material.drive(|t_s| base.at(t_s).map_or(0.0, |m| m.current_a));
-        let fitted = refit(self.plan, self.found, looks, &drive, true);
+        let readings = &material.readings;
+        let judged = self.judged(material, &base);
+        let Judged { fitted, drive, looks, .. } = &judged;
         let last_s = looks.last().map_or(0.0, |look| look.t_s);
         let now_s = now_s.unwrap_or(last_s).max(last_s);
-        let state = self.state_at(&fitted, &drive, last_s);
-        let (charge_ah, energy_wh) = material.put_in(&drive);
+        let state = self.state_at(fitted, drive, last_s);
+        let (charge_ah, energy_wh) = judged.put_in(material);
         let believed = Fitted::believed(self.plan, self.found);
         let scene = Scene {
             plan: self.plan,
             found: self.found,
             chosen: self.chosen,
             readings,
-            looks,
-            drop: self.drop(&believed, looks, &drive),
-            expected_a: self.expected_a(&fitted, &state, &base),
-            believed_v: self.volts_at(&believed, &drive, last_s),
+            looks: &material.looks,
+            drop: self.drop(&believed, looks, drive),
+            due: judged.due,
+            doubt: judged.doubt,
+            turned_v: base.nudges.iter().rfind(|turn| turn.at_s <= last_s).map(|turn| turn.set_v),
             charge_ah,
         };
         let said = diagnose(&scene);
         let over = said.iter().any(|s| s.code == SayingCode::Done);
         // From the last reading on it goes as the model has it, at what the supply really gives.
         let limited = said.iter().find(|s| s.code == SayingCode::SupplyLimited).and_then(|s| s.values.get("current_a"));
-        let rest = self.rest(&fitted, &drive, last_s, limited.copied());
-        let (end_low_s, end_high_s) = self.bounds(&fitted, &drive, last_s, limited.copied(), rest.total_s);
+        let rest = self.rest(fitted, drive, last_s, limited.copied());
+        let (end_low_s, end_high_s) = self.bounds(fitted, drive, last_s, limited.copied(), rest.total_s);
         // Whoever comes by the clock, because something guards the charge meanwhile, comes as planned.
         let planned_s = self.chosen.nudge.and_then(|rule| rule.comes_every_s(last_s));
-        let usual_s = planned_s.unwrap_or(USUAL_LOOK_S);
+        let usual_s = planned_s.unwrap_or(match last_s {
+            _ if material.looks.is_empty() => FIRST_LOOK_S,
+            s if s < BEGUN_S => BEGUN_S,
+            _ => USUAL_LOOK_S,
+        });
         let (next_look_s, next_look_why) =
             if over { (None, "It is done.".to_owned()) } else { next_look(&said, &rest, last_s, usual_s) };
         let account = Sofar { looks: &material.flowed, now_s, charge_ah, energy_wh };
@@ -237,7 +268,7 @@ impl Run<'_> {
             said,
             fit: fitted.told(self.plan),
             way,
-            keep: keep::keep(self.plan, &fitted, way),
+            keep: keep::keep(self.plan, fitted, way),
             readings: material.count,
             account,
             soc: rest.at(now_s).map_or(state.soc, |m| m.soc),
@@ -292,14 +323,58 @@ impl Run<'_> {
         Some(Drop { factor: (volts - settled.e_v) / expected_v, deviation: deviation_v / expected_v })
     }
 
-    /// What should flow into a pack in this state, A; turned by hand as it was last to be turned.
-    fn expected_a(&self, fitted: &Fitted, state: &State, planned: &Charge) -> f64 {
-        let line = self.model(fitted).now(state);
-        let mut feed = self.chosen.built.feed;
-        if let Some(turn) = planned.nudges.iter().rfind(|turn| turn.at_s <= state.t_s) {
-            turn.set(&mut feed);
+    /// The readings held against what was known before each of them, and the pack refitted to those that may teach.
+    fn judged(&self, material: &Material, base: &Charge) -> Judged {
+        let foresight = Foresight { plan: self.plan, found: self.found, chosen: self.chosen, planned: base };
+        let predicted = |t_s: f64| base.at(t_s).map_or(0.0, |m| m.current_a);
+        let believed = Fitted::believed(self.plan, self.found);
+        let doubts = |looks: &[Look], drive: &Drive, fitted: &Fitted| -> (Vec<Foreseen>, Vec<Option<Doubt>>) {
+            let due = foresight.of(fitted, looks, drive);
+            let doubts = looks.iter().zip(&due).map(|(look, due)| foresight.doubt(look, due)).collect();
+            (due, doubts)
+        };
+        let mut looks = material.looks.clone();
+        let drive = material.drive(predicted);
+        let (mut due, mut doubt) = doubts(&looks, &drive, &believed);
+        // Amps that nobody is sure of did not flow: what they would have charged is not counted.
+        let mut drive = drive;
+        let slips = doubt.contains(&Some(Doubt::TooMuch));
+        if slips {
+            for (look, _) in looks.iter_mut().zip(&doubt).filter(|(_, doubt)| **doubt == Some(Doubt::TooMuch)) {
+                look.pack_a = None;
+            }
+            drive = Drive::new(&looks, predicted).with(material.means.clone());
+            let kept: Vec<Option<Doubt>> = doubt.iter().map(|one| one.filter(|one| *one == Doubt::TooMuch)).collect();
+            let again = doubts(&looks, &drive, &believed);
+            due = again.0;
+            doubt = kept.into_iter().zip(again.1).map(|(kept, again)| kept.or(again)).collect();
         }
-        operating_point(line, Some(&feed), self.plan.load, None).pack_a
+        let of = |doubt: &[Option<Doubt>]| -> Vec<Look> {
+            looks.iter().zip(doubt).filter(|(_, doubt)| doubt.is_none()).map(|(look, _)| *look).collect()
+        };
+        // The last one is held against what those before it have taught.
+        if let Some((last, before)) = doubt.split_last_mut()
+            && last.is_none()
+            && !before.is_empty()
+        {
+            let taught = refit(self.plan, self.found, &of(before), &drive, true);
+            let then = doubts(&looks, &drive, &taught);
+            if let (Some(foreseen), Some(last_due)) = (then.0.last(), due.last_mut()) {
+                *last_due = *foreseen;
+            }
+            *last = then.1.last().copied().flatten();
+        }
+        let teaching = of(&doubt);
+        let fitted = refit(self.plan, self.found, &teaching, &drive, true);
+        Judged {
+            fitted,
+            drive,
+            due: due.last().copied().unwrap_or_default(),
+            doubt: doubt.last().copied().flatten(),
+            looks,
+            teaching,
+            slips,
+        }
     }
 
     /// The rest of the charge from the last reading on.

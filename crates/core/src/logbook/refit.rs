@@ -110,6 +110,11 @@ fn median(values: &[f64]) -> f64 {
     amounts.get(amounts.len() / 2).copied().unwrap_or(0.0)
 }
 
+/// How far off a reading of some volts usually is, of a pack whose curve is so uncertain, V.
+pub(super) fn deviation_v(volts: f64, spread_v: f64) -> f64 {
+    ((0.003 * volts).powi(2) + 0.005f64.powi(2) + spread_v.powi(2)).sqrt()
+}
+
 /// Refits the pack to its readings, of a charge or of a discharge.
 pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Drive, charging: bool) -> Fitted {
     let believed = Fitted::believed(plan, found);
@@ -120,7 +125,6 @@ pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Dri
     let times: Vec<f64> = read.iter().map(|(t, _)| *t).collect();
     let series = f64::from(plan.pack.series);
     let spread_v = plan.pack.profile.curve_spread_v * series;
-    let deviation_v = |v: f64| ((0.003 * v).powi(2) + 0.005f64.powi(2) + spread_v.powi(2)).sqrt();
     let predict = |values: &[f64; 3]| {
         let scale = Scale { resistance: values[1].exp(), capacity: values[2].exp(), ..Scale::NOMINAL };
         follow(&Model::new(plan.pack.body(), &found.offsets, charging, scale), values[0], drive, &times).0
@@ -146,12 +150,12 @@ pub(crate) fn refit(plan: &Plan, found: &Identified, looks: &[Look], drive: &Dri
             pull[k] += weight * (believed.values[k] - values[k]);
         }
         let off_v: Vec<f64> = read.iter().zip(&here).map(|((_, measured_v), v)| measured_v - v).collect();
-        let offs: Vec<f64> = off_v.iter().zip(&here).map(|(off, v)| off / deviation_v(*v)).collect();
+        let offs: Vec<f64> = off_v.iter().zip(&here).map(|(off, v)| off / deviation_v(*v, spread_v)).collect();
         // While most of many are far off it is the pack that is not as believed, and none is wrong; a few
         // may owe it to one current that was not read.
         let usual = if read.len() >= MANY { (USUAL_OFF * median(&offs)).max(1.0) } else { 1.0 };
         for (n, predicted_v) in here.iter().enumerate() {
-            let sd = deviation_v(*predicted_v);
+            let sd = deviation_v(*predicted_v, spread_v);
             let weight = thin / (1.0 + (0.5 * offs[n] / usual).powi(2)) / sd.powi(2);
             for k in 0..3 {
                 pull[k] += weight * slopes[k][n] * off_v[n];

@@ -1,9 +1,10 @@
 //! What a log shows of its pack, whatever fed it: the worst of each quantity over all of its readings.
 
 use super::course::Look;
-use super::diagnose::{AHEAD_V, BEHIND_V};
+use super::says::cells::{AHEAD_V, BEHIND_V};
 use super::refit::Fitted;
-use super::scene::{saying, slack_v};
+use super::scene::saying;
+use super::slack::slack_v;
 use super::tops::Tops;
 use crate::formats::{RunWay, SayingCode, SayingDoc, Severity};
 use crate::lines::{warmth, wear};

@@ -203,6 +203,8 @@ pub(super) fn ends(stretches: &[Stretch], began_s: f64, amps: impl Fn(&Stretch) 
         t_s: (stretch.to_s - began_s).max(0.0),
         pack_v: stretch.volts,
         pack_a: amps(stretch),
+        set_v: stretch.last.set_v,
+        sure: stretch.last.sure == Some(true),
     };
     stretches.iter().map(look).collect()
 }

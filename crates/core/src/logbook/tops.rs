@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::course::Look;
-use super::diagnose::Cells;
+use super::says::cells::Cells;
 use crate::formats::RunReadingDoc;
 use crate::physics::cell::Profile;
 

@@ -31,15 +31,15 @@ pub(crate) fn way(plan: &Plan, legs: &[Leg]) -> (RunWay, bool) {
     if moved_as < part_as {
         return (RunWay::Charge, false);
     }
+    // What a known supply feeds is a charge: amps that flow backwards and volts that fall are its faults.
+    if plan.source.is_some() {
+        return (RunWay::Charge, false);
+    }
     let turns = turns(legs, part_as);
     if turns.len() > 1 {
         return (RunWay::Several, false);
     }
     let signed_out = turns.first().is_some_and(|in_as| *in_as < 0.0);
-    // What falls in volts as it is filled fast is full, not being emptied, where something fed it.
-    if pack.profile.falls_by_v > 0.0 && plan.source.is_some() && !signed_out {
-        return (RunWay::Charge, false);
-    }
     let swing_v = SWING * pack.profile.nominal_v * f64::from(pack.series);
     let swings = swings(legs, in_ohms(pack.resistance), swing_v);
     match (swings.as_slice(), signed_out) {

@@ -31,6 +31,8 @@ pub(crate) struct Pack {
     pub(crate) sheet: Option<ElectricCurrent>,
     /// What the label says it may give.
     pub(crate) gives: Option<ElectricCurrent>,
+    /// Whether a board stands between its cells and its terminals.
+    pub(crate) bms: bool,
     pub(crate) bms_max: Option<ElectricCurrent>,
     pub(crate) balanced: bool,
     pub(crate) balancer: Balancer,
@@ -281,6 +283,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
         rated: rated_a.or(rated_c.map(|c| c * one_ah)).map(|a| amps(a * n)),
         sheet: sheet_a.map(|a| amps(a * n)),
         gives: gives_c.map(|c| amps(c * one_ah * n)),
+        bms: doc.bms.is_some(),
         bms_max: bms_max.map(|a| amps(a * n)),
         balanced: doc.bms.as_ref().and_then(|b| b.balances).unwrap_or(false)
             || matches!(balancer, Balancer::External | Balancer::BuiltIn),

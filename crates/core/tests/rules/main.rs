@@ -14,6 +14,7 @@ mod discharges;
 mod documents;
 mod engineer;
 mod every_code;
+mod faulty;
 mod gauges;
 mod goals;
 mod histories;

@@ -1,13 +1,14 @@
 //! What the readings of a discharge mean: each rule looks for one thing and is silent else.
 
 use super::super::course::Look;
-use super::super::diagnose::BEHIND_V;
 use super::super::refit::Fitted;
-use super::super::scene::{Scene, saying, slack_v};
+use super::super::says::cells::BEHIND_V;
+use super::super::scene::saying;
+use super::super::slack::{slack_a, slack_v};
 use crate::advice::discharge::{Discharge, Wanted, gives};
 use crate::codes::{DischargeBy, SayingCode, Severity};
 use crate::formats::{RunReadingDoc, SayingDoc};
-use crate::lines::{outward, wear};
+use crate::lines::{flow, outward, wear};
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
 use crate::units::{in_amp_hours, in_amps, in_celsius, in_ohms, trimmed};
@@ -22,8 +23,6 @@ const NEAR_V: f64 = 0.15;
 const WARMING_K: f64 = 20.0;
 /// A current so many times what was expected is more than it.
 const MORE: f64 = 1.2;
-/// Of what was expected: less is next to nothing.
-const NOTHING: f64 = 0.05;
 /// Below this state of charge the volts fall so steeply that they tell nothing of a missing cell.
 const STEEP_SOC: f64 = 0.15;
 /// Once this much of its capacity has come out, its cells are to be read.
@@ -138,7 +137,7 @@ impl Falling<'_> {
 
     /// Whether it was found ended by itself at its cut-off.
     pub(super) fn ended_itself(&self) -> bool {
-        let none = self.flowing_a().is_some_and(|a| a <= NOTHING * self.expected_a);
+        let none = self.flowing_a().is_some_and(|a| a <= flow::NOTHING.at * self.expected_a);
         let volts = self.last_look().and_then(|look| look.pack_v);
         let soc = volts.map(|v| self.plan.pack.profile.ocv.soc_at(v / self.series()));
         let ends = self.whole().is_some() && self.discharge.sink.ends;
@@ -255,7 +254,7 @@ fn ended_itself(scene: &Falling<'_>) -> Option<SayingDoc> {
 
 /// Its volts rise while it should be run down, by more than a smaller current lets them.
 fn wrong_way(scene: &Falling<'_>) -> Option<SayingDoc> {
-    let flowing = |look: &&Look| look.pack_a.is_some_and(|a| a.abs() > NOTHING * scene.expected_a);
+    let flowing = |look: &&Look| look.pack_a.is_some_and(|a| a.abs() > flow::NOTHING.at * scene.expected_a);
     let read = |look: &Look| look.pack_v.zip(look.pack_a.map(f64::abs));
     let (first_v, first_a) = scene.looks.iter().filter(flowing).find_map(read)?;
     let (last_v, last_a) = scene.looks.iter().filter(flowing).rev().find_map(read)?;
@@ -298,7 +297,7 @@ fn lower(sentence: &str) -> String {
 fn over_current(scene: &Falling<'_>) -> Option<SayingDoc> {
     let a = scene.flowing_a()?;
     let shown = trimmed(a, 2);
-    if let Some(gives_a) = scene.plan.pack.gives.map(in_amps).filter(|gives_a| a > *gives_a + Scene::slack_a(*gives_a))
+    if let Some(gives_a) = scene.plan.pack.gives.map(in_amps).filter(|gives_a| a > *gives_a + slack_a(*gives_a))
     {
         let message =
             format!("{shown} A flow out, and its label lets it give {} A. {}.", trimmed(gives_a, 2), scene.end_it());
@@ -309,7 +308,7 @@ fn over_current(scene: &Falling<'_>) -> Option<SayingDoc> {
             &[("current_a", a), ("limit_a", gives_a)],
         ));
     }
-    (a > MORE * scene.expected_a + Scene::slack_a(0.0)).then(|| {
+    (a > MORE * scene.expected_a + slack_a(0.0)).then(|| {
         let message = format!(
             "{shown} A flow out where {} A were expected: see what is set, and that it is the right resistor or lamp.",
             trimmed(scene.expected_a, 2)
@@ -384,7 +383,7 @@ fn voltage_missing(scene: &Falling<'_>) -> Option<SayingDoc> {
 
 fn stopped(scene: &Falling<'_>) -> Option<SayingDoc> {
     let a = scene.flowing_a()?;
-    (a <= NOTHING * scene.expected_a).then(|| {
+    (a <= flow::NOTHING.at * scene.expected_a).then(|| {
         let message = "Next to nothing flows though it should: it has ended by itself, a plug or a fuse is open, or the pack’s board has switched off. Read each cell before it goes on.".to_owned();
         saying(SayingCode::Stopped, Severity::Caution, message, &[("current_a", a), ("expected_a", scene.expected_a)])
     })
@@ -392,7 +391,7 @@ fn stopped(scene: &Falling<'_>) -> Option<SayingDoc> {
 
 fn slower(scene: &Falling<'_>) -> Option<SayingDoc> {
     let a = scene.flowing_a()?;
-    (a < scene.expected_a - 1.5 * Scene::slack_a(scene.expected_a)).then(|| {
+    (a < scene.expected_a - 1.5 * slack_a(scene.expected_a)).then(|| {
         let message = format!(
             "{} A flow out where {} A were expected: what takes it limits, or has turned itself down. It takes that much longer.",
             trimmed(a, 2),
