@@ -8,7 +8,8 @@ use std::process::ExitCode;
 use anyhow::{Context, Result};
 use clap::{Args, Parser, Subcommand};
 use rumek_core::formats::{
-    LogMappingDoc, MatchDoc, PackDoc, PlanDoc, Problems, Read as ReadDocument, RescueDoc, TestDoc, from_bytes,
+    LogMappingDoc, MatchDoc, PackDoc, PlanDoc, Problems, Read as ReadDocument, RescueDoc, RunAskDoc, TestDoc,
+    from_bytes,
 };
 
 use crate::history::{HistoryError, history};
@@ -44,6 +45,14 @@ enum Command {
     /// Judge a pack in trouble and print what to do as JSON.
     Rescue {
         /// The document, or - for standard input.
+        file: PathBuf,
+        /// Print it for people instead.
+        #[arg(long)]
+        table: bool,
+    },
+    /// Say what the readings of a charge mean and print it as JSON.
+    Run {
+        /// `{ plan, readings, now_s }`, or - for standard input.
         file: PathBuf,
         /// Print it for people instead.
         #[arg(long)]
@@ -125,6 +134,13 @@ pub async fn run(cli: Cli) -> Result<ExitCode> {
                 &file,
                 |doc: &RescueDoc| rumek_core::rescue(doc),
                 table.then_some(crate::print::table::rescue),
+            );
+        }
+        Command::Run { file, table } => {
+            return compute(
+                &file,
+                |doc: &RunAskDoc| rumek_core::understand(doc),
+                table.then_some(crate::print::table::run),
             );
         }
         Command::Log { file, pack, mapping, table } => {

@@ -8919,7 +8919,7 @@ export interface components {
             plan?: components["schemas"]["PlanDoc"] | null;
         };
         /** @description What is measured, or seen to, before a charge begins. */
-        PreflightCode: "surface" | "air" | "no_load_voltage" | "supply_voltage" | "polarity" | "rest_voltage" | "cells" | "temperature" | "fuse" | "sink" | "cut_off" | "clock";
+        PreflightCode: "surface" | "air" | "no_load_voltage" | "current_limit" | "supply_voltage" | "polarity" | "rest_voltage" | "cells" | "temperature" | "fuse" | "sink" | "cut_off" | "clock";
         /** @description The list to go through before a charge. */
         PreflightDoc: {
             /** @description Whether the charge may begin: every item answered, none of them off. */
@@ -8956,7 +8956,7 @@ export interface components {
             problem?: string | null;
         };
         /** @description What is entered for an item. */
-        PreflightKind: "tick" | "voltage" | "cells" | "temperature";
+        PreflightKind: "tick" | "voltage" | "current" | "cells" | "temperature";
         /** @description What went wrong, where, and what is allowed. */
         Problem: {
             /** @description What stands now, where somebody saved in between. */
@@ -9600,6 +9600,11 @@ export interface components {
             note?: string | null;
             /**
              * Format: double
+             * @description Where a knob stands, or what a dial is set to, V.
+             */
+            set_v?: number | null;
+            /**
+             * Format: double
              * @description On the source's display, A.
              */
             source_a?: number | null;
@@ -9608,6 +9613,8 @@ export interface components {
              * @description On the source's display, V.
              */
             source_v?: number | null;
+            /** @description Whether the person read it twice: what does not fit is then true. */
+            sure?: boolean | null;
             /**
              * Format: double
              * @description Since the run began, s.
@@ -9685,9 +9692,11 @@ export interface components {
         /** @description Which way the current of a run went. */
         RunWay: "charge" | "discharge" | "several" | "unclear";
         /** @description What readings mean. */
-        SayingCode: "discharge" | "several_cycles" | "sign_unclear" | "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_current" | "displays_differ" | "over_capacity" | "cell_ahead" | "cell_behind" | "full" | "warming" | "stopped" | "high_resistance" | "voltage_missing" | "over_discharged" | "cell_first" | "cells_unread" | "wrong_way" | "done";
+        SayingCode: "discharge" | "several_cycles" | "sign_unclear" | "on_track" | "supply_limited" | "lead_drop" | "over_voltage" | "over_current" | "displays_differ" | "over_capacity" | "cell_ahead" | "cell_behind" | "full" | "warming" | "stopped" | "running_down" | "volts_unlikely" | "knob_elsewhere" | "high_resistance" | "voltage_missing" | "over_discharged" | "cell_first" | "cells_unread" | "wrong_way" | "done";
         /** @description One thing the readings say. */
         SayingDoc: {
+            /** @description What is asked of the last reading where it does not fit: an answer fills a field of `/reading`, the last one. */
+            ask?: components["schemas"]["AskDoc"] | null;
             /** @description Which. */
             code: components["schemas"]["SayingCode"];
             /** @description What it means and what to do. */

@@ -141,7 +141,7 @@ fn done_in(case: &Reckoning<'_>, chosen: &Chosen, source: &Source, wanted_s: f64
         let charge = case.run_with(
             case.found.soc,
             Scale::NOMINAL,
-            Some(Fed { feed: &feed, battery: None, nudge: None }),
+            Some(Fed { feed: &feed, battery: None, nudge: None, stands: false }),
             &stops,
         );
         (feed, charge)

@@ -63,6 +63,7 @@ impl Reckoning<'_> {
             feed: &chosen.built.feed,
             battery: self.plan.source.as_ref().and_then(|source| source.battery.as_ref()),
             nudge: chosen.nudge.as_ref(),
+            stands: false,
         }
     }
 

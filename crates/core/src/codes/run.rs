@@ -9,6 +9,8 @@ codes! {
         Air = "air",
         /// The voltage that is set, nothing connected, by meter.
         NoLoadVoltage = "no_load_voltage",
+        /// The current limit that is set, clips joined or by a menu.
+        CurrentLimit = "current_limit",
         /// What the supply stands at, nothing connected, by meter.
         SupplyVoltage = "supply_voltage",
         /// Plus and minus of both sides, by meter.
@@ -35,6 +37,8 @@ codes! {
         Tick = "tick",
         /// Volts.
         Voltage = "voltage",
+        /// Amps.
+        Current = "current",
         /// Volts of each cell.
         Cells = "cells",
         /// Degrees.

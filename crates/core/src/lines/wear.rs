@@ -9,8 +9,6 @@ lines! { "wear" {
     RETIRE "retire": f64 = 0.6, Share, Below, Practice, [Rescue, Test, Shelf, Run];
     /// A resistance grown by so many times is looked at.
     GROWN "grown": f64 = 1.5, Share, Above, Practice, [Shelf, Run];
-    /// One grown by so many times may as well be a meter that is off.
-    FAR_GROWN "far_grown": f64 = 2.5, Share, Above, Practice, [Run];
     /// A capacity test tells for so long.
     TEST_DAYS "test_days": f64 = 365.0, Day, Above, Practice, [Shelf];
     /// So near to its next use nobody brings a pack to storage.

@@ -91,6 +91,8 @@ pub(crate) struct Drive {
     nodes: Vec<(f64, f64)>,
     /// Of a long log what flowed on average between them; empty where the nodes tell all.
     means: Vec<Mean>,
+    /// Where the knob stood when it was last read, V.
+    set_v: Option<f64>,
 }
 
 impl Drive {
@@ -115,7 +117,14 @@ impl Drive {
             }
         }
         before.append(&mut nodes);
-        Self { lean: Lean::Between, read_from_s: until_s, before_scale: scale, nodes: before, means: Vec::new() }
+        Self {
+            lean: Lean::Between,
+            read_from_s: until_s,
+            before_scale: scale,
+            nodes: before,
+            means: Vec::new(),
+            set_v: looks.iter().rev().find_map(|look| look.set_v),
+        }
     }
 
     /// The same with less or more between two readings, and before the first of them.
@@ -127,6 +136,11 @@ impl Drive {
         };
         let node = |&(t_s, a): &(f64, f64)| (t_s, if t_s < self.read_from_s { factor * a } else { a });
         Self { lean, nodes: self.nodes.iter().map(node).collect(), ..self.clone() }
+    }
+
+    /// Where the knob stood when it was last read, V.
+    pub(crate) fn set_v(&self) -> Option<f64> {
+        self.set_v
     }
 
     /// The same where what flowed between the looks is known better than by them.

@@ -134,7 +134,7 @@ impl Foresight<'_> {
                 let fullest = (&resistive.1, if late.0[n].soc > small.0[n].soc { &late.0[n] } else { &small.0[n] });
                 let emptiest = (&resistive.0, if early.0[n].soc < large.0[n].soc { &early.0[n] } else { &large.0[n] });
                 let credible = looks[n].pack_v.is_none_or(|v| (volts.low..=volts.high).contains(&v));
-                let amps = self.amps(&looks[n], credible, [(fitted, &here[n]), fullest, emptiest]);
+                let amps = self.amps(&self.knob_at(looks, n), credible, [(fitted, &here[n]), fullest, emptiest]);
                 Foreseen { volts, amps }
             })
             .collect()
@@ -166,9 +166,17 @@ impl Foresight<'_> {
         Span { low: low.min(high), at: at.clamp(low.min(high), high), high }
     }
 
+    /// A look with where the knob stands: as it was read then, or before and not to be turned since.
+    fn knob_at(&self, looks: &[Look], n: usize) -> Look {
+        let look = looks[n];
+        let read = looks[..=n].iter().rev().find_map(|look| look.set_v.map(|v| (look.t_s, v)));
+        let turned_s = self.planned.nudges.iter().rfind(|turn| turn.at_s <= look.t_s).map_or(0.0, |turn| turn.at_s);
+        Look { set_v: read.filter(|(t_s, _)| *t_s >= turned_s).map(|(_, v)| v), ..look }
+    }
+
     fn may_have_ended(&self, fullest: &State) -> bool {
-        let by_itself = self.plan.charger.as_ref().is_some_and(Charger::terminates)
-            || self.chosen.stops.cut_off_v.is_some();
+        let by_itself =
+            self.plan.charger.as_ref().is_some_and(Charger::terminates) || self.chosen.stops.cut_off_v.is_some();
         by_itself && fullest.soc >= MAY_HAVE_ENDED
     }
 

@@ -11,6 +11,7 @@ mod foreseen;
 mod frozen;
 mod import;
 mod items;
+mod judged;
 mod keep;
 mod material;
 mod preflight;
@@ -50,15 +51,16 @@ use crate::physics::charge::{Charge, Model, Moment, Scale, State, evenly, simula
 use crate::physics::operating::LoadDraw;
 use account::Sofar;
 use course::{COURSE_POINTS, Drive, Look, Mean, follow};
-use foreseen::{Doubt, Foreseen, Foresight};
+use foreseen::Foresight;
 use frozen::Frozen;
+use judged::Judged;
 use material::Material;
 use refit::{Fitted, refit};
 use says::diagnose;
 use scene::{BEGUN_S, Drop, FIRST_LOOK_S, SOON_S, Scene, USUAL_LOOK_S};
 use seen::{Log, seen};
 use tops::Tops;
-use way::way;
+use way::{cell_lost, way};
 
 /// A run goes on for no longer than this, s.
 const LONGEST_S: f64 = 2e6;
@@ -161,8 +163,10 @@ fn unfed(
     let looks = &material.looks;
     let drive = material.drive(|_| 0.0);
     let last_s = looks.last().map_or(0.0, |look| look.t_s);
+    let lost = cell_lost(plan, &material.legs).map(|lost| (lost.fell_v, leg_s(looks, lost.leg)));
     let driven = looks.iter().any(|look| look.pack_a.is_some());
-    let charged = driven && way == RunWay::Charge;
+    // A pack that lost a cell on the way is no pack to be learned from.
+    let charged = driven && lost.is_none() && way == RunWay::Charge;
     let fitted = if charged { refit(plan, found, looks, &drive, true) } else { Fitted::believed(plan, found) };
     let model = Model::new(plan.pack.body(), &found.offsets, true, fitted.scale());
     let (charge_ah, energy_wh) = material.put_in(&drive);
@@ -174,7 +178,7 @@ fn unfed(
     RunStateDoc {
         emergency: emergency(&plan.pack),
         predicted: None,
-        said: seen(&Log { plan, tops: &material.tops, looks, fitted: &fitted, charge_ah, way }),
+        said: seen(&Log { plan, tops: &material.tops, looks, lost, fitted: &fitted, charge_ah, way }),
         fit: fitted.told(plan),
         way,
         keep: keep::keep(plan, &fitted, way),
@@ -191,28 +195,10 @@ fn unfed(
     }
 }
 
-/// The readings of a run, held against what was known before each.
-struct Judged {
-    fitted: Fitted,
-    drive: Drive,
-    /// What the last look was to show, and why it may not teach.
-    due: Foreseen,
-    doubt: Option<Doubt>,
-    /// All of them, amps that nobody is sure of left out; and those that may teach.
-    looks: Vec<Look>,
-    teaching: Vec<Look>,
-    /// Whether amps were left out.
-    slips: bool,
-}
-
-impl Judged {
-    /// Charge and energy into the pack until the last reading, Ah and Wh.
-    fn put_in(&self, material: &Material) -> (f64, f64) {
-        if self.slips && material.put_in.is_none() {
-            return material::put_in(&self.looks, &self.drive);
-        }
-        material.put_in(&self.drive)
-    }
+/// When a leg of a log ends, s: with the look after its first one that has amps.
+fn leg_s(looks: &[Look], leg: usize) -> f64 {
+    let mut with_amps = looks.iter().filter(|look| look.pack_a.is_some());
+    with_amps.nth(leg + 1).or(looks.last()).map_or(0.0, |look| look.t_s)
 }
 
 struct Run<'a> {
@@ -226,7 +212,8 @@ impl Run<'_> {
         let case = Reckoning { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
         let base = case.run(self.found.soc, Scale::NOMINAL);
         let readings = &material.readings;
-        let judged = self.judged(material, &base);
+        let judged =
+            Foresight { plan: self.plan, found: self.found, chosen: self.chosen, planned: &base }.judge(material);
         let Judged { fitted, drive, looks, .. } = &judged;
         let last_s = looks.last().map_or(0.0, |look| look.t_s);
         let now_s = now_s.unwrap_or(last_s).max(last_s);
@@ -291,10 +278,6 @@ impl Run<'_> {
         follow(&self.model(fitted), fitted.values[0], drive, &[t_s]).1
     }
 
-    fn volts_at(&self, fitted: &Fitted, drive: &Drive, t_s: f64) -> f64 {
-        follow(&self.model(fitted), fitted.values[0], drive, &[t_s]).0.first().copied().unwrap_or(0.0)
-    }
-
     /// What the pack drops while it takes most, against what was believed of it: charge counted
     /// from the start, the voltage it would rest at, and the resistance that hours of current meet.
     fn drop(&self, believed: &Fitted, looks: &[Look], drive: &Drive) -> Option<Drop> {
@@ -323,60 +306,6 @@ impl Run<'_> {
         Some(Drop { factor: (volts - settled.e_v) / expected_v, deviation: deviation_v / expected_v })
     }
 
-    /// The readings held against what was known before each of them, and the pack refitted to those that may teach.
-    fn judged(&self, material: &Material, base: &Charge) -> Judged {
-        let foresight = Foresight { plan: self.plan, found: self.found, chosen: self.chosen, planned: base };
-        let predicted = |t_s: f64| base.at(t_s).map_or(0.0, |m| m.current_a);
-        let believed = Fitted::believed(self.plan, self.found);
-        let doubts = |looks: &[Look], drive: &Drive, fitted: &Fitted| -> (Vec<Foreseen>, Vec<Option<Doubt>>) {
-            let due = foresight.of(fitted, looks, drive);
-            let doubts = looks.iter().zip(&due).map(|(look, due)| foresight.doubt(look, due)).collect();
-            (due, doubts)
-        };
-        let mut looks = material.looks.clone();
-        let drive = material.drive(predicted);
-        let (mut due, mut doubt) = doubts(&looks, &drive, &believed);
-        // Amps that nobody is sure of did not flow: what they would have charged is not counted.
-        let mut drive = drive;
-        let slips = doubt.contains(&Some(Doubt::TooMuch));
-        if slips {
-            for (look, _) in looks.iter_mut().zip(&doubt).filter(|(_, doubt)| **doubt == Some(Doubt::TooMuch)) {
-                look.pack_a = None;
-            }
-            drive = Drive::new(&looks, predicted).with(material.means.clone());
-            let kept: Vec<Option<Doubt>> = doubt.iter().map(|one| one.filter(|one| *one == Doubt::TooMuch)).collect();
-            let again = doubts(&looks, &drive, &believed);
-            due = again.0;
-            doubt = kept.into_iter().zip(again.1).map(|(kept, again)| kept.or(again)).collect();
-        }
-        let of = |doubt: &[Option<Doubt>]| -> Vec<Look> {
-            looks.iter().zip(doubt).filter(|(_, doubt)| doubt.is_none()).map(|(look, _)| *look).collect()
-        };
-        // The last one is held against what those before it have taught.
-        if let Some((last, before)) = doubt.split_last_mut()
-            && last.is_none()
-            && !before.is_empty()
-        {
-            let taught = refit(self.plan, self.found, &of(before), &drive, true);
-            let then = doubts(&looks, &drive, &taught);
-            if let (Some(foreseen), Some(last_due)) = (then.0.last(), due.last_mut()) {
-                *last_due = *foreseen;
-            }
-            *last = then.1.last().copied().flatten();
-        }
-        let teaching = of(&doubt);
-        let fitted = refit(self.plan, self.found, &teaching, &drive, true);
-        Judged {
-            fitted,
-            drive,
-            due: due.last().copied().unwrap_or_default(),
-            doubt: doubt.last().copied().flatten(),
-            looks,
-            teaching,
-            slips,
-        }
-    }
-
     /// The rest of the charge from the last reading on.
     fn rest(&self, fitted: &Fitted, drive: &Drive, last_s: f64, limited_a: Option<f64>) -> Charge {
         let case = Reckoning { plan: self.plan, found: self.found, chosen: Some(self.chosen) };
@@ -388,6 +317,10 @@ impl Run<'_> {
                 load => load.current_a(self.chosen.dial_v),
             };
             feed.current_a = feed.current_a.min((a + load_a).max(0.01));
+        }
+        if let Some(set_v) = drive.set_v().filter(|_| self.chosen.nudge.is_some_and(|rule| rule.top_duty.is_none())) {
+            feed.hold.volts = set_v - feed.diode_v;
+            fed.stands = true;
         }
         fed.feed = &feed;
         let state = self.state_at(fitted, drive, last_s);
@@ -441,6 +374,9 @@ fn point(m: Moment) -> CurvePoint {
 fn next_look(said: &[SayingDoc], rest: &Charge, last_s: f64, usual_s: f64) -> (Option<f64>, String) {
     if said.iter().any(|s| s.severity == Severity::Stop) {
         return (Some(last_s), "Now: something is wrong.".to_owned());
+    }
+    if said.iter().any(|s| matches!(s.code, SayingCode::Stopped | SayingCode::RunningDown)) {
+        return (Some(last_s), "Now: it does not charge.".to_owned());
     }
     let after = |t: Option<f64>| t.filter(|t| *t > last_s + 60.0);
     let turn = rest.nudges.iter().map(|turn| turn.at_s).find(|t| *t > last_s + 30.0);

@@ -15,10 +15,15 @@ use crate::formats::{
 use crate::parts::charger::Charger;
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
+use crate::parts::source::Source;
 use crate::units::{in_celsius, trimmed};
 
 /// What a hand-held meter and a dial leave open, V a cell.
 const SET_V: f64 = 0.01;
+/// What a display of amps leaves open, A; less than is planned only takes longer.
+const SET_A: f64 = 0.02;
+const LEAST_SET: f64 = 0.5;
+const MOST_SET: f64 = 1.05;
 
 /// Makes the list, and judges what was answered.
 ///
@@ -96,6 +101,7 @@ fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<Preflig
         items.push(item(Air, Tick, "Fresh air, no flame, no spark."));
     }
     if let (Some(chosen), Some(source)) = (chosen, &plan.source) {
+        items.extend(current_limit(plan, source, chosen));
         items.extend(set_voltage(plan, source.dials_voltage(), chosen, found.rest_v));
         items.push(item(Polarity, Tick, "Plus and minus read by meter on both sides, before they meet."));
         if [&plan.input, &plan.output].into_iter().flatten().any(|lead| lead.fuse.is_some()) {
@@ -120,6 +126,30 @@ fn list(plan: &Plan, found: &Identified, chosen: Option<&Chosen>) -> Vec<Preflig
     let feels = item(Temperature, Degrees, "How warm the pack is itself.");
     items.push(between(feels, in_celsius(pack.temperature), window.min_c, window.max_c));
     items
+}
+
+/// The current limit where one is set: the pack meets it at once.
+fn current_limit(plan: &Plan, source: &Source, chosen: &Chosen) -> Option<PreflightItemDoc> {
+    use PreflightCode::CurrentLimit;
+    let amps = chosen.current_a();
+    if let Some(charger) = plan.charger.as_ref().filter(|charger| charger.terminates()) {
+        let cells = plan.pack.series;
+        let menu =
+            format!("The charger’s menu shows the right kind of pack, {cells} cells and {} A.", trimmed(amps, 2));
+        return charger.dials_current().then(|| item(CurrentLimit, PreflightKind::Tick, menu));
+    }
+    let dials = plan.charger.as_ref().map_or_else(|| source.dials_current(), Charger::dials_current);
+    if !dials || !amps.is_finite() {
+        return None;
+    }
+    let share_a = source.each_of(chosen.dial_v, amps).map_or(amps, |(_, unit_a)| unit_a);
+    let set_a = if plan.charger.is_none() && share_a < amps { share_a } else { chosen.shown_a };
+    let set = item(
+        CurrentLimit,
+        PreflightKind::Current,
+        format!("The current limit, as its menu shows it or with the clips joined: {} A.", trimmed(set_a, 2)),
+    );
+    Some(between(set, set_a, LEAST_SET * set_a - SET_A, MOST_SET * set_a + SET_A))
 }
 
 /// The voltage where it is set, or where it cannot be.
@@ -156,7 +186,7 @@ fn set_voltage(plan: &Plan, dials: bool, chosen: &Chosen, rest_v: f64) -> Option
 fn answered(item: &PreflightItemDoc, answer: &PreflightAnswerDoc) -> bool {
     match item.kind {
         PreflightKind::Tick => answer.seen == Some(true),
-        PreflightKind::Voltage | PreflightKind::Temperature => answer.value.is_some(),
+        PreflightKind::Voltage | PreflightKind::Current | PreflightKind::Temperature => answer.value.is_some(),
         PreflightKind::Cells => answer.cells_v.as_ref().is_some_and(|cells| !cells.is_empty()),
     }
 }
@@ -192,6 +222,10 @@ fn problem(plan: &Plan, item: &PreflightItemDoc, answer: &PreflightAnswerDoc) ->
     Some(match item.code {
         PreflightCode::NoLoadVoltage => format!(
             "{shown} V, and {} V is wanted. Set it again, by the meter and not by its display; leave the pack off until it holds.",
+            trimmed(item.expected.unwrap_or(0.0), 2)
+        ),
+        PreflightCode::CurrentLimit => format!(
+            "{shown} A, and {} A is wanted. Set it again before the pack is connected: it takes at once what is set.",
             trimmed(item.expected.unwrap_or(0.0), 2)
         ),
         PreflightCode::SupplyVoltage => format!(

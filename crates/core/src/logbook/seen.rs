@@ -1,8 +1,8 @@
 //! What a log shows of its pack, whatever fed it: the worst of each quantity over all of its readings.
 
 use super::course::Look;
-use super::says::cells::{AHEAD_V, BEHIND_V};
 use super::refit::Fitted;
+use super::says::cells::{AHEAD_V, BEHIND_V};
 use super::scene::saying;
 use super::slack::slack_v;
 use super::tops::Tops;
@@ -16,6 +16,8 @@ pub(crate) struct Log<'a> {
     pub(crate) plan: &'a Plan,
     pub(crate) tops: &'a Tops,
     pub(crate) looks: &'a [Look],
+    /// By how much its volts fell at one moment, and when, s, where a cell was lost.
+    pub(crate) lost: Option<(f64, f64)>,
     pub(crate) way: RunWay,
     pub(crate) fitted: &'a Fitted,
     /// Into the pack, Ah.
@@ -25,7 +27,7 @@ pub(crate) struct Log<'a> {
 /// Everything in it that stands out, gravest first; that nothing does, where nothing does.
 pub(crate) fn seen(log: &Log<'_>) -> Vec<SayingDoc> {
     // What only a charge can be told off for is not told of anything else.
-    let of_any: [fn(&Log<'_>) -> Option<SayingDoc>; 4] = [went, over_voltage, warmed, fell_behind];
+    let of_any: [fn(&Log<'_>) -> Option<SayingDoc>; 5] = [went, lost, over_voltage, warmed, fell_behind];
     let of_charges: [fn(&Log<'_>) -> Option<SayingDoc>; 3] = [over_capacity, ran_ahead, high_resistance];
     let charges = of_charges.iter().filter(|_| log.way == RunWay::Charge);
     let rules = of_any.iter().chain(charges);
@@ -63,6 +65,17 @@ fn went(log: &Log<'_>) -> Option<SayingDoc> {
             saying(SayingCode::SignUnclear, Severity::Caution, message.to_owned(), &values)
         }
     })
+}
+
+/// A cell lost at one moment while current flowed.
+fn lost(log: &Log<'_>) -> Option<SayingDoc> {
+    let (fell_v, t_s) = log.lost?;
+    let message = format!(
+        "{} its volts fell by {} V at once while current flowed: about one cell’s worth. A cell may have shorted. Read each cell, and do not charge it until they are read.",
+        at(t_s),
+        trimmed(fell_v, 2)
+    );
+    Some(saying(SayingCode::VoltageMissing, Severity::Stop, message, &[("fell_v", fell_v), ("t_s", t_s)]))
 }
 
 fn over_voltage(log: &Log<'_>) -> Option<SayingDoc> {

@@ -14,6 +14,12 @@ const SWING: f64 = 0.03;
 /// Below this share of the most, no current counts.
 const FLOWING: f64 = 0.05;
 
+/// A cell that is lost takes at least and at most so much of its nominal volts with it …
+const LEAST_OF_A_CELL: f64 = 0.6;
+const MOST_OF_A_CELL: f64 = 1.25;
+/// … and before and after it the pack falls by no more than this of them.
+const HOLDS: f64 = 0.05;
+
 /// Between two looks: the volts at its end and what flowed.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Leg {
@@ -41,7 +47,9 @@ pub(crate) fn way(plan: &Plan, legs: &[Leg]) -> (RunWay, bool) {
     }
     let signed_out = turns.first().is_some_and(|in_as| *in_as < 0.0);
     let swing_v = SWING * pack.profile.nominal_v * f64::from(pack.series);
-    let swings = swings(legs, in_ohms(pack.resistance), swing_v);
+    let lost = cell_lost(plan, legs);
+    let swings =
+        swings(&lost.map_or_else(|| legs.to_vec(), |lost| without(legs, lost)), in_ohms(pack.resistance), swing_v);
     match (swings.as_slice(), signed_out) {
         ([], false) | ([true], false) => (RunWay::Charge, false),
         ([], true) | ([false], true) => (RunWay::Discharge, false),
@@ -49,6 +57,49 @@ pub(crate) fn way(plan: &Plan, legs: &[Leg]) -> (RunWay, bool) {
         ([true], true) => (RunWay::Unclear, true),
         _ => (RunWay::Several, false),
     }
+}
+
+/// A cell that was lost within a log: before which leg its volts fell, and by how much, V.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Lost {
+    pub(crate) leg: usize,
+    pub(crate) fell_v: f64,
+}
+
+/// A cell lost at one moment, while current flowed on: about its volts fall at once, and neither before nor after does
+/// the pack run down.
+pub(crate) fn cell_lost(plan: &Plan, legs: &[Leg]) -> Option<Lost> {
+    let pack = &plan.pack;
+    if pack.series < 2 {
+        return None;
+    }
+    let (nominal_v, ohm) = (pack.profile.nominal_v, in_ohms(pack.resistance));
+    let most_a = legs.iter().map(|leg| leg.amps.abs()).fold(0.0, f64::max);
+    let flowing: Vec<(usize, f64)> = legs
+        .iter()
+        .enumerate()
+        .filter(|(_, leg)| leg.amps.abs() >= FLOWING * most_a)
+        .filter_map(|(n, leg)| Some((n, leg.volts? - ohm * leg.amps)))
+        .collect();
+    let (n, fell_v) =
+        flowing.windows(2).map(|pair| (pair[1].0, pair[0].1 - pair[1].1)).max_by(|a, b| a.1.total_cmp(&b.1))?;
+    let about_one = (LEAST_OF_A_CELL * nominal_v..=MOST_OF_A_CELL * nominal_v).contains(&fell_v);
+    let part = |keep: &dyn Fn(usize) -> bool| -> Vec<f64> {
+        flowing.iter().filter(|(at, _)| keep(*at)).map(|(_, v)| *v).collect()
+    };
+    let holds =
+        |volts: &[f64]| volts.first().zip(volts.last()).is_none_or(|(first, last)| *last >= first - HOLDS * nominal_v);
+    let (before, after) = (part(&|at| at < n), part(&|at| at >= n));
+    (about_one && before.len() > 1 && holds(&before) && holds(&after)).then_some(Lost { leg: n, fell_v })
+}
+
+/// The legs of a log as if its cell had not been lost.
+fn without(legs: &[Leg], lost: Lost) -> Vec<Leg> {
+    let raised = |(n, leg): (usize, &Leg)| Leg {
+        volts: leg.volts.map(|v| if n >= lost.leg { v + lost.fell_v } else { v }),
+        ..*leg
+    };
+    legs.iter().enumerate().map(raised).collect()
 }
 
 /// The charge of each part that goes one way, A·s, as the sign of the current has it.
@@ -101,6 +152,7 @@ fn swings(legs: &[Leg], ohm: f64, least_v: f64) -> Vec<bool> {
 }
 
 #[cfg(test)]
+#[allow(clippy::unwrap_used)]
 mod tests {
     use super::*;
 
@@ -124,5 +176,22 @@ mod tests {
         assert_eq!(turns(&[leg(100.0), leg(-9.0), leg(100.0)], 10.0).len(), 1);
         assert_eq!(turns(&[leg(100.0), leg(-11.0), leg(100.0)], 10.0).len(), 3);
         assert_eq!(turns(&[leg(-6.0), leg(-6.0)], 10.0), [-12.0]);
+    }
+
+    /// A log of a pack of four lithium cells, 2 Ah, one leg a minute.
+    fn log(volts: &[f64]) -> (RunWay, Option<Lost>) {
+        let plan = serde_json::json!({ "format": "rumek.plan/1", "pack": { "chemistry": "li_ion", "series": 4, "capacity_ah": 2, "start": { "soc": 0.2 } } });
+        let plan = super::super::frozen::Frozen::of(&crate::formats::from_value(&plan).unwrap(), None).unwrap().plan;
+        let legs: Vec<Leg> = volts.iter().map(|v| Leg { volts: Some(*v), amps: 1.0, charge_as: 400.0 }).collect();
+        (way(&plan, &legs).0, cell_lost(&plan, &legs))
+    }
+
+    #[test]
+    fn a_cell_that_is_lost_while_current_flows_makes_no_discharge() {
+        let (way, lost) = log(&[14.4, 14.5, 14.6, 14.7, 11.1, 11.2, 11.3, 11.4]);
+        assert_eq!(way, RunWay::Charge);
+        assert!(lost.is_some_and(|lost| lost.leg == 4 && (lost.fell_v - 3.6).abs() < 0.1), "{lost:?}");
+        let (way, lost) = log(&[16.4, 16.0, 15.6, 15.0, 14.4, 13.8, 13.0, 11.5]);
+        assert_eq!((way, lost), (RunWay::Discharge, None));
     }
 }

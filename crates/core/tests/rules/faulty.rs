@@ -50,15 +50,33 @@ fn chain(kind: &str, dice: &mut Dice, ah: f64, full_v: f64) -> Value {
     let rate = dice.within(0.3, 1.0);
     let above = (full_v + dice.within(2.0, 8.0)).ceil();
     match kind {
-        "slow" => json!({"source": {"kind": "bench_supply", "max_voltage_v": 60, "max_current_a": amps(dice.within(0.04, 0.1))}}),
-        "knob" => json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 3, "max_voltage_v": 60, "max_current_a": amps(1.0), "overload": "trip"}, "settings": {"current_a": amps(0.5 * rate)}}),
-        "resistor" => json!({"source": {"kind": "fixed_supply", "voltage_v": full_v, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "resistor", "resistance_ohm": (20.0 / ah * dice.within(0.5, 2.0) * 10.0).round() / 10.0, "rated_w": 500}}),
-        "lamp" => json!({"source": {"kind": "fixed_supply", "voltage_v": full_v, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "lamp", "lamp_rated_v": above, "lamp_rated_w": (above * amps(rate)).round().max(1.0)}}),
-        "module" => json!({"source": {"kind": "fixed_supply", "voltage_v": above + 3.0, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "dc_dc", "topology": "buck", "has_cc": true, "has_cv": true, "output_max_a": amps(rate), "input_max_v": 80, "output_max_v": 70}}),
-        "turned" => json!({"source": {"kind": "fixed_supply", "voltage_v": above + 3.0, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "dc_dc", "topology": "buck", "output_max_a": amps(rate), "input_max_v": 80, "output_max_v": 70}}),
-        "menu" => json!({"source": {"kind": "mains"}, "charger": {"kind": "hobby_charger", "output_max_a": amps(rate)}}),
-        "loaded" => json!({"source": {"kind": "bench_supply", "max_voltage_v": 60, "max_current_a": amps(rate)}, "load": {"current_a": (amps(rate) * dice.within(0.2, 0.5) * 100.0).round() / 100.0}}),
-        "float" => json!({"source": {"kind": "fixed_supply", "voltage_v": full_v, "max_current_a": amps(rate), "overload": "constant_current"}}),
+        "slow" => {
+            json!({"source": {"kind": "bench_supply", "max_voltage_v": 60, "max_current_a": amps(dice.within(0.04, 0.1))}})
+        }
+        "knob" => {
+            json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 3, "max_voltage_v": 60, "max_current_a": amps(1.0), "overload": "trip"}, "settings": {"current_a": amps(0.5 * rate)}})
+        }
+        "resistor" => {
+            json!({"source": {"kind": "fixed_supply", "voltage_v": full_v, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "resistor", "resistance_ohm": (20.0 / ah * dice.within(0.5, 2.0) * 10.0).round() / 10.0, "rated_w": 500}})
+        }
+        "lamp" => {
+            json!({"source": {"kind": "fixed_supply", "voltage_v": full_v, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "lamp", "lamp_rated_v": above, "lamp_rated_w": (above * amps(rate)).round().max(1.0)}})
+        }
+        "module" => {
+            json!({"source": {"kind": "fixed_supply", "voltage_v": above + 3.0, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "dc_dc", "topology": "buck", "has_cc": true, "has_cv": true, "output_max_a": amps(rate), "input_max_v": 80, "output_max_v": 70}})
+        }
+        "turned" => {
+            json!({"source": {"kind": "fixed_supply", "voltage_v": above + 3.0, "max_current_a": 30, "overload": "constant_current"}, "charger": {"kind": "dc_dc", "topology": "buck", "output_max_a": amps(rate), "input_max_v": 80, "output_max_v": 70}})
+        }
+        "menu" => {
+            json!({"source": {"kind": "mains"}, "charger": {"kind": "hobby_charger", "output_max_a": amps(rate)}})
+        }
+        "loaded" => {
+            json!({"source": {"kind": "bench_supply", "max_voltage_v": 60, "max_current_a": amps(rate)}, "load": {"current_a": (amps(rate) * dice.within(0.2, 0.5) * 100.0).round() / 100.0}})
+        }
+        "float" => {
+            json!({"source": {"kind": "fixed_supply", "voltage_v": full_v, "max_current_a": amps(rate), "overload": "constant_current"}})
+        }
         _ => json!({"source": {"kind": "bench_supply", "max_voltage_v": 60, "max_current_a": amps(rate)}}),
     }
 }
@@ -89,7 +107,10 @@ fn case(dice: &mut Dice) -> Option<Case> {
     }
     let mut truth = followed.clone();
     let believed_mohm = told.resolved.pack.as_ref()?.resistance_mohm?;
-    merge(&mut truth["pack"], &json!({ "resistance_mohm": believed_mohm * dice.within(0.8, 1.4), "health": dice.within(0.92, 1.03), "start": { "soc": (begins + dice.within(-0.02, 0.02)).max(0.02) } }));
+    merge(
+        &mut truth["pack"],
+        &json!({ "resistance_mohm": believed_mohm * dice.within(0.8, 1.4), "health": dice.within(0.92, 1.03), "start": { "soc": (begins + dice.within(-0.02, 0.02)).max(0.02) } }),
+    );
     let went = answer(&from_value(&truth).ok()?).ok()?;
     let load_a = followed.pointer("/load/current_a").and_then(Value::as_f64).unwrap_or(0.0);
     (went.curve.len() > 5).then(|| Case {
@@ -141,13 +162,17 @@ impl Case {
     }
 
     fn state(&self, fault: Fault, dice: &mut Dice) -> RunStateDoc {
-        let until_s = self.total_s() * if fault == Fault::Nothing { dice.within(0.05, 0.97) } else { dice.within(0.1, 0.55) };
+        let until_s =
+            self.total_s() * if fault == Fault::Nothing { dice.within(0.05, 0.97) } else { dice.within(0.1, 0.55) };
         let looks = 2 + (dice.next() * 7.0) as u32;
         let from = 1 + (dice.next() * f64::from(looks)) as u32;
-        let readings: Vec<Value> = (1..=looks)
-            .map(|k| self.read(until_s * f64::from(k) / f64::from(looks), fault, k >= from, dice))
-            .collect();
-        let ask = RunAskDoc { plan: Some(self.followed.clone()), readings: Some(from_value::<RunAskDoc>(&json!({ "readings": readings })).unwrap().readings.unwrap()), ..RunAskDoc::default() };
+        let readings: Vec<Value> =
+            (1..=looks).map(|k| self.read(until_s * f64::from(k) / f64::from(looks), fault, k >= from, dice)).collect();
+        let ask = RunAskDoc {
+            plan: Some(self.followed.clone()),
+            readings: Some(from_value::<RunAskDoc>(&json!({ "readings": readings })).unwrap().readings.unwrap()),
+            ..RunAskDoc::default()
+        };
         understand(&ask).unwrap()
     }
 }
@@ -180,7 +205,9 @@ fn a_sound_charge_is_left_in_peace() {
 
 /// What is told of a fault: any of these.
 fn wanted(fault: Fault) -> &'static [SayingCode] {
-    use SayingCode::{HighResistance, KnobElsewhere, OverCurrent, OverVoltage, RunningDown, Stopped, VoltageMissing, VoltsUnlikely};
+    use SayingCode::{
+        HighResistance, KnobElsewhere, OverCurrent, OverVoltage, RunningDown, Stopped, VoltageMissing, VoltsUnlikely,
+    };
     match fault {
         Fault::Nothing => &[],
         Fault::Trips | Fault::BoardOpens | Fault::Dead => &[Stopped, RunningDown],
@@ -216,7 +243,8 @@ fn each_fault_in_the_readings_is_told() {
         let Some(case) = case(&mut dice) else { continue };
         let (_, least_a) = case.at(0.55 * case.total_s());
         // What a display hardly shows is no fault to be told; lead's volts leave more open than a meter is off.
-        let lead = case.series < 13.0 && case.followed.pack.as_ref().unwrap().chemistry.unwrap().code().starts_with("lead");
+        let lead =
+            case.series < 13.0 && case.followed.pack.as_ref().unwrap().chemistry.unwrap().code().starts_with("lead");
         let told_by_volts = matches!(fault, Fault::Meter(_));
         if least_a < 0.1 || (fault == Fault::Dead && case.load_a < 0.1) || (told_by_volts && lead) {
             continue;

@@ -188,6 +188,12 @@ fn of_run_down(asked: Value) -> Vec<String> {
     state.said.iter().map(|said| format!("{:?} {} {}", said.severity, said.code.code(), words(&said.message))).collect()
 }
 
+/// A charge with 4 A, looked at twice.
+fn charging() -> Value {
+    json!({"plan": crate::plan_value(json!({"pack": {"temperature_c": 21}})),
+        "readings": [{"t_s": 300, "terminal_v": 22.9, "terminal_a": 4.0}, {"t_s": 1500, "terminal_v": 23.6, "terminal_a": 4.0}]})
+}
+
 fn row(line: &'static str, room: &'static str, said: Said, document: Value, field: &'static str) -> Row {
     Row { line, room, said, document, field, scale: 1.0, off: 0.0, eps: 0.01 }
 }
@@ -397,6 +403,8 @@ fn outward_and_wear() -> Vec<Row> {
         row("meters.cell_v", "plan", of_checks, json!({"pack": {"series": 4, "start": {"soc": null, "cell_voltages_v": [4.1, 4.1, 4.1, 4.1]}}}), "/pack/start/cell_voltages_v/0").at(1.0, 4.22).near(0.003),
         row("rates.out_c", "plan", told, json!({"plan": {"pack": {"start": {"soc": 1.0}, "goal": {"kind": "storage"}}}, "figure": "check/pack.above_goal/out_a", "x": 0}), "/x").at(4.0, 0.0),
         row("wear.grown", "run", of_run, json!({"last": {"terminal_v": 23.6}}), "/last/terminal_v").at(0.0, 24.468).near(0.02),
+        row("flow.nothing_flows", "run", of_run, json!({"last": {"terminal_a": 4}}), "/last/terminal_a").at(4.0, 0.0).near(0.02),
+        row("flow.twice_the_amps", "run", of_run_down, charging(), "/readings/1/terminal_a").at(4.0, 0.27).near(0.02),
         row("wear.worn", "run", of_run_down, run_down(), "/readings/1/t_s").at(7024.0, 0.0).near(10.0),
         row("wear.retire", "run", of_run_down, run_down(), "/readings/1/t_s").at(7024.0, 0.0).near(10.0),
         row("outward.out_max_c", "test", of_test, json!({}), "/pack/temperature_c"),

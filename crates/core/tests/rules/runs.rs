@@ -47,18 +47,23 @@ fn a_charge_under_way_says_what_to_do_when_it_burns() {
 fn a_list_is_made_for_its_chain_and_is_clear_once_all_is_in_order() {
     let codes =
         |patch: Value| list(patch, json!([])).items.into_iter().map(|item| item.code.code()).collect::<Vec<_>>();
-    assert_eq!(codes(json!({})), ["surface", "no_load_voltage", "polarity", "rest_voltage", "cells", "temperature"]);
+    assert_eq!(
+        codes(json!({})),
+        ["surface", "current_limit", "no_load_voltage", "polarity", "rest_voltage", "cells", "temperature"]
+    );
     let lead = json!({ "pack": { "chemistry": "lead_agm", "capacity_ah": 20 }, "source": { "kind": "fixed_supply", "voltage_v": 13.8, "max_voltage_v": null, "overload": "constant_current" },
                        "leads": { "output": { "awg": 14, "length_m": 1, "fuse_a": 10 } } });
     assert_eq!(codes(lead), ["air", "supply_voltage", "polarity", "fuse", "rest_voltage", "temperature"]);
     let charger = json!({ "source": { "kind": "mains", "max_voltage_v": null, "max_current_a": null }, "charger": { "kind": "hobby_charger", "output_max_a": 8 } });
     assert!(!codes(charger).contains(&"no_load_voltage"));
-    let answers = json!([ { "code": "surface", "seen": true }, { "code": "no_load_voltage", "value": 25.19 }, { "code": "polarity", "seen": true },
+    let answers = json!([ { "code": "surface", "seen": true }, { "code": "current_limit", "value": 4.0 }, { "code": "no_load_voltage", "value": 25.19 }, { "code": "polarity", "seen": true },
         { "code": "rest_voltage", "value": 22.7 }, { "code": "cells", "cells_v": [3.78, 3.78, 3.79, 3.78, 3.78, 3.78] }, { "code": "temperature", "value": 21 } ]);
     assert!(list(json!({}), answers).clear);
 }
 
 #[rstest]
+#[case::ten_times_the_amps(json!({"code": "current_limit", "value": 40}), "takes at once what is set")]
+#[case::a_little_more_amps(json!({"code": "current_limit", "value": 4.23}), "Set it again")]
 #[case::set_too_high(json!({"code": "no_load_voltage", "value": 26.4}), "Set it again")]
 #[case::other_cell_count(json!({"code": "rest_voltage", "value": 14.8}), "count the cells")]
 #[case::a_low_cell(json!({"code": "cells", "cells_v": [3.78, 2.4, 3.79, 3.78, 3.78, 3.78]}), "Rescue")]
@@ -284,4 +289,89 @@ fn a_whole_charge_leaves_a_refit_and_one_of_few_readings_none() {
     assert!((two.capacity_ah.unwrap() - 4.0).abs() < 0.12, "of one pack: {two:?}");
     assert_eq!(refit(json!({ "pack": { "start": { "soc": 0.31 } } }), &whole).unwrap().whole, Some(false));
     assert_eq!(refit(json!({}), &whole[..4]), None);
+}
+
+/// What is asked of the last reading: its answers by field and value.
+fn answers(state: &RunStateDoc) -> Vec<(String, Value)> {
+    let asked = state.said.iter().find_map(|said| said.ask.as_ref());
+    asked
+        .map(|ask| ask.choices.iter().map(|one| (one.pointer.clone(), one.value.clone())).collect())
+        .unwrap_or_default()
+}
+
+#[rstest]
+#[case::a_point_in_the_amps(json!({"terminal_v": 23.3, "source_a": 40}), SayingCode::OverCurrent, "/reading/source_a", json!(4.0))]
+#[case::a_point_in_the_volts(json!({"terminal_v": 233, "source_a": 4}), SayingCode::OverVoltage, "/reading/terminal_v", json!(23.3))]
+#[case::one_cell_for_the_pack(json!({"terminal_v": 3.885, "source_a": 4}), SayingCode::VoltageMissing, "/reading/terminal_v", json!(23.31))]
+#[case::a_meter_the_other_way_round(json!({"terminal_v": 23.3, "terminal_a": -4}), SayingCode::RunningDown, "/reading/terminal_a", json!(4.0))]
+#[case::nothing_that_fits(json!({"terminal_v": 25.25, "source_a": 4}), SayingCode::VoltsUnlikely, "/reading", Value::Null)]
+fn a_reading_that_does_not_fit_is_asked_about_and_teaches_nothing(
+    #[case] reading: Value,
+    #[case] code: SayingCode,
+    #[case] pointer: &str,
+    #[case] value: Value,
+) {
+    let mut reading = reading;
+    reading["t_s"] = json!(600);
+    let asked = state(json!({}), 600.0, json!([reading]));
+    assert_eq!(asked.said[0].code, code, "{:?}", asked.said);
+    assert_eq!(answers(&asked)[0], (pointer.to_owned(), value), "{:?}", asked.said);
+    assert_eq!((asked.fit.readings, asked.fit.learned), (0, 0.0));
+    // Read twice it is true: it is not asked again.
+    assert_eq!(answers(&asked)[1], ("/reading/sure".to_owned(), json!(true)));
+    reading["sure"] = json!(true);
+    let sure = state(json!({}), 600.0, json!([reading]));
+    assert!(answers(&sure).is_empty(), "{:?}", sure.said);
+    assert!(sure.said[0].severity != Severity::Note, "{:?}", sure.said);
+}
+
+#[rstest]
+#[case::bench(json!({}), "tripped stays off")]
+#[case::relay(json!({"cut_off": {"low_v": 22, "high_v": 25.2}}), "both sides of the relay")]
+#[case::knob(json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 10, "max_voltage_v": 30}}), "begin low")]
+#[case::menu(json!({"source": {"kind": "mains", "max_voltage_v": null, "max_current_a": null}, "charger": {"kind": "hobby_charger", "output_max_a": 4}}), "what the charger shows")]
+#[case::board(json!({"pack": {"bms": {"max_charge_a": 20}}}), "board may have switched")]
+#[case::fuse(json!({"leads": {"output": {"awg": 14, "length_m": 1, "fuse_a": 10}}}), "sides of the fuse")]
+fn where_nothing_flows_it_is_said_first_with_what_to_look_at(#[case] patch: Value, #[case] words: &str) {
+    let state = state(patch, 900.0, json!([{"t_s": 900, "terminal_v": 22.6, "terminal_a": 0.0}]));
+    assert_eq!(state.said[0].code, SayingCode::Stopped, "{:?}", state.said);
+    assert!(state.said[0].message.contains(words), "{:?}", state.said);
+    assert_eq!(state.next_look_s, Some(900.0), "at once");
+    assert_eq!(state.fit.learned, 0.0);
+}
+
+#[test]
+fn a_load_whose_charger_has_died_runs_the_pack_down() {
+    let loaded = json!({"load": {"current_a": 1.5}});
+    let said = state(loaded, 900.0, json!([{"t_s": 900, "terminal_v": 22.3, "terminal_a": -1.5}])).said;
+    assert_eq!(said[0].code, SayingCode::RunningDown, "{said:?}");
+    assert!(said[0].message.contains("its load is fed by the pack alone"), "{said:?}");
+    let fell = json!([{"t_s": 600, "terminal_v": 22.9}, {"t_s": 1200, "terminal_v": 22.6}]);
+    assert_eq!(state(json!({}), 1200.0, fell).said[0].code, SayingCode::RunningDown, "by its volts alone");
+}
+
+#[test]
+fn a_knob_goes_on_from_where_it_stands() {
+    let by_hand = json!({"source": {"kind": "adjustable_supply", "min_voltage_v": 10, "max_voltage_v": 30, "voltage_step_v": 0.1}, "settings": {"current_a": 2}, "leads": {"output": {"area_mm2": 1.5, "length_m": 4}}});
+    let read = |more: Value| {
+        let mut reading = json!({"t_s": 600, "terminal_v": 22.9, "source_a": 3.5});
+        crate::merge(&mut reading, &more);
+        state(by_hand.clone(), 600.0, json!([reading]))
+    };
+    let above = read(json!({}));
+    let asked = above.said.iter().find(|said| said.ask.is_some()).unwrap();
+    assert!(asked.ask.as_ref().unwrap().question.contains("knob"), "{:?}", above.said);
+    let stands = read(json!({"set_v": 23.2, "source_a": 1.5}));
+    assert!(answers(&stands).is_empty(), "{:?}", stands.said);
+    assert!(stands.nudges.first().is_none_or(|turn| turn.at_s > 600.0), "it stands: {:?}", stands.nudges);
+    let past = read(json!({"set_v": 27.0, "source_a": 1.5}));
+    let stop = past.said.iter().find(|said| said.code == SayingCode::KnobElsewhere).unwrap();
+    assert!(stop.severity == Severity::Stop && stop.message.contains("Turn it down"), "{:?}", past.said);
+}
+
+#[test]
+fn the_first_look_comes_after_a_minute_or_two_and_the_next_after_ten() {
+    assert_eq!(state(json!({}), 0.0, json!([])).next_look_s, Some(90.0));
+    let first = state(json!({}), 90.0, json!([{"t_s": 90, "terminal_v": 22.6, "source_a": 4.0}]));
+    assert_eq!(first.next_look_s, Some(690.0), "{:?}", first.said);
 }

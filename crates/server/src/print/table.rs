@@ -2,8 +2,8 @@
 
 use rumek_core::codes::{AmpsMeaning, VoltsMeaning};
 use rumek_core::formats::{
-    LogResultDoc, MatchResultDoc, RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc, TestResultDoc,
-    UnfinishedDoc,
+    AskDoc, LogResultDoc, MatchResultDoc, RescueResultDoc, RescueStageDoc, ResultDoc, ResultSettingsDoc, RunStateDoc,
+    TestResultDoc, UnfinishedDoc,
 };
 use rumek_core::units::{show_hours, trimmed};
 
@@ -15,20 +15,45 @@ impl Table {
     fn row(&mut self, name: &str, value: impl AsRef<str>) {
         self.0.push(format!("{name:<18}{}", value.as_ref()));
     }
+
+    /// A question, how to find out, and its answers.
+    fn question(&mut self, ask: &AskDoc) {
+        self.row("Question", &ask.question);
+        if !ask.how.is_empty() {
+            self.row("How to find out", &ask.how);
+        }
+        for (n, choice) in ask.choices.iter().enumerate() {
+            let leads = if choice.leads_to.is_empty() { String::new() } else { format!(" ({})", choice.leads_to) };
+            self.row(&format!("Answer {}", n + 1), format!("{}{leads}", choice.label));
+        }
+    }
 }
 
 /// The one question that decides most, with its answers.
 pub(crate) fn open(open: &UnfinishedDoc) -> String {
     let mut table = Table::default();
     let Some(ask) = open.ask.first() else { return String::new() };
-    table.row("Question", ask.question.clone());
-    if !ask.how.is_empty() {
-        table.row("How to find out", ask.how.clone());
+    table.question(ask);
+    table.0.join("\n") + "\n"
+}
+
+/// What a run's readings mean, gravest first, with the one question; when to look next, and when it ends.
+pub(crate) fn run(state: &RunStateDoc) -> String {
+    let mut table = Table::default();
+    for said in &state.said {
+        table.row(said.severity.code(), &said.message);
     }
-    for (n, choice) in ask.choices.iter().enumerate() {
-        let leads = if choice.leads_to.is_empty() { String::new() } else { format!(" ({})", choice.leads_to) };
-        table.row(&format!("Answer {}", n + 1), format!("{}{leads}", choice.label));
+    if let Some(ask) = state.said.iter().find_map(|said| said.ask.as_ref()) {
+        table.question(ask);
     }
+    let shown = |s: f64| show_hours(s / 3600.0);
+    if let Some(next_s) = state.next_look_s {
+        table.row("Look", format!("at {}. {}", shown(next_s), state.next_look_why));
+    }
+    if let (Some(end_s), Some(low_s), Some(high_s)) = (state.end_s, state.end_low_s, state.end_high_s) {
+        table.row("Done", format!("at {} ({} to {})", shown(end_s), shown(low_s), shown(high_s)));
+    }
+    table.row("Charge", format!("{} % · {} Ah", trimmed(state.soc * 100.0, 0), trimmed(state.account.charge_ah, 2)));
     table.0.join("\n") + "\n"
 }
 

@@ -9,6 +9,7 @@ async fn begin(bench: &Bench) {
     bench.until_says(".preflight", "Before current flows").await;
     bench.press("It lies on a surface").await;
     bench.press("Plus and minus").await;
+    bench.fill_labelled("The current limit, as its menu shows it", "2.6").await;
     bench.fill_labelled("Nothing connected, by meter: set 25.16 V.", "26.4").await;
     bench.until_says(".preflight", "Set it again").await;
     let disabled = "return String([...document.querySelectorAll('.preflight button')].find((b) => b.innerText.startsWith('Current flows')).disabled)";

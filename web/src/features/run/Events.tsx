@@ -8,6 +8,7 @@ import { END_OPTIONS } from "./words";
 const MEASURED: Record<Schemas["PreflightCode"], string> = {
   surface: "surface seen to",
   air: "fresh air seen to",
+  current_limit: "current limit",
   no_load_voltage: "nothing connected",
   supply_voltage: "the supply alone",
   polarity: "plus and minus measured",
@@ -25,7 +26,7 @@ export function answerWords({ code, value, cells_v }: Schemas["PreflightAnswerDo
   const what = code ? MEASURED[code] : "";
   if (cells_v) return `${what} ${cells_v.map((v) => trimmed(v, 3)).join(" ")} V`;
   if (value == null) return what;
-  return `${what} ${code === "temperature" ? degrees(value) : `${trimmed(value, 2)} V`}`;
+  return `${what} ${code === "temperature" ? degrees(value) : `${trimmed(value, 2)} ${code === "current_limit" ? "A" : "V"}`}`;
 }
 
 /** What happened beside the figures: the list before, the start, what was noted, the end. */

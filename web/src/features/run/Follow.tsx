@@ -10,6 +10,8 @@ import { showSeconds, trimmed } from "../../ui/quantity/parse";
 import { atServer } from "../../api/time";
 import { useNow } from "../../ui/useNow";
 import { Account } from "./Account";
+import { Asked } from "./Asked";
+import { Set } from "./Set";
 import { Events } from "./Events";
 import { Finish } from "./Finish";
 import { Later } from "./Later";
@@ -63,6 +65,7 @@ export function Follow({ id }: { id: string }) {
         </p>
       </div>
       {ended ? <EndedNote document={document} /> : <Eta state={state} began={began} />}
+      {!ended && result?.settings && <Set result={result} settings={result.settings} />}
       {!ended && (
         <div className="run-figures" aria-label="Now">
           <Figure label="predicted now" volts={state?.predicted?.pack_v} amps={down ? out(state?.predicted?.current_a) : state?.predicted?.current_a} />
@@ -74,6 +77,7 @@ export function Follow({ id }: { id: string }) {
           <Sayings said={state?.said ?? []} />
         </ul>
       </div>
+      {!ended && <Asked run={id} said={state?.said ?? []} last={last} sent={sent} />}
       {!ended && state?.next_look_s != null && (
         <p className={due ? "look due" : "look"}>
           {due ? "Look now." : `Look again at ${clock(began, state.next_look_s)}, in ${showSeconds(Math.max(60, state.next_look_s - now_s))}.`} {told(state.next_look_why)}
@@ -84,6 +88,7 @@ export function Follow({ id }: { id: string }) {
           key={entered}
           plan={document.plan ?? {}}
           down={down}
+          knob={(result?.nudges.length ?? 0) > 0 && result?.nudges[0]?.set_voltage_v != null}
           focus={entered > 0}
           onEnter={(reading) => {
             void put(id, reading, new Date(), sent);

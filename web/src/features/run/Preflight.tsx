@@ -11,6 +11,7 @@ import { VoltagesField } from "../../ui/documents/fields";
 import { withValue } from "../../ui/documents/pointer";
 import { QuantityInput } from "../../ui/quantity/QuantityInput";
 import { trimmed } from "../../ui/quantity/parse";
+import { packWords } from "../../ui/words";
 import { keepStarting, type Starting, withAnswer } from "./starting";
 import { usePreflight } from "./useRun";
 
@@ -43,7 +44,7 @@ export function Preflight({ starting, onChange }: Props) {
   const open = list.data?.items.filter((item) => item.ok !== true).length ?? 0;
   return (
     <section className="preflight" aria-label="Before current flows">
-      <h1>{plan.name ?? "A charge"}</h1>
+      <h1>{plan.name ?? plan.pack?.name ?? packWords(plan.pack ?? {})}</h1>
       <h2>Before current flows</h2>
       {list.error !== null && (
         <p className="trouble" role="alert">
@@ -90,7 +91,7 @@ export function Preflight({ starting, onChange }: Props) {
 function begun({ plan, answers, discharge }: Starting): Schemas["RunDoc"] {
   return {
     format: "rumek.run/1",
-    name: plan.name ?? plan.pack?.name ?? "A charge",
+    name: plan.name ?? plan.pack?.name ?? packWords(plan.pack ?? {}),
     plan,
     ...(discharge && { discharge }),
     preflight: answers,
@@ -118,7 +119,7 @@ function Item({ item, answer, onGive }: ItemProps) {
       </Checkbox>
     );
   if (item.kind === "cells") return <CellsItem item={item} answer={answer} onGive={onGive} />;
-  const shown = (value: number) => (item.kind === "voltage" ? `${trimmed(value, 2)} V` : degrees(value));
+  const shown = (value: number) => (item.kind === "voltage" ? `${trimmed(value, 2)} V` : item.kind === "current" ? `${trimmed(value, 2)} A` : degrees(value));
   const bounds = item.low == null || item.high == null ? undefined : `${shown(item.low)} to ${shown(item.high)}`;
   return (
     <QuantityInput

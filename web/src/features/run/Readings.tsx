@@ -1,12 +1,11 @@
 import { Button } from "antd";
 import { useState } from "react";
 import type { PlanDoc, Schemas } from "../../api/client";
-import { clockOffset } from "../../api/time";
 import { clock } from "../../ui/clock";
-import { useFeedback } from "../../ui/feedback";
-import { drop, put, type Sent } from "./outbox";
+import type { Sent } from "./outbox";
 import { RunReading } from "./RunReading";
-import { type Taken, useStrike } from "./useRun";
+import { useCorrecting } from "./useCorrecting";
+import type { Taken } from "./useRun";
 import { countWords, readingWords } from "./words";
 
 /** Of a long log, so many readings are listed. */
@@ -24,8 +23,7 @@ interface Props {
 /** The latest readings first; of a long log not every one. One that was mistyped is corrected or taken back. */
 export function Readings({ run, plan, taken, struck, count, sent }: Props) {
   const [correcting, setCorrecting] = useState<string>();
-  const strike = useStrike(run);
-  const feedback = useFeedback();
+  const { takeBack, correct, countAgain } = useCorrecting(run, sent);
   const rows = [
     ...taken.map(({ at, reading, waiting, id }) => ({ at, reading, waiting, id, gone: false })),
     ...struck.map(({ at, taken_at, reading, client_id }) => ({ at: at ?? taken_at, reading, waiting: false, id: client_id ?? undefined, gone: true })),
@@ -34,31 +32,6 @@ export function Readings({ run, plan, taken, struck, count, sent }: Props) {
   if (!first) return null;
   /** By its day only where that is another than the first reading's. */
   const when = (at: string) => clock(at, 0, Date.parse(first.at));
-
-  const takeBack = async (id: string, waiting: boolean, reading: Schemas["RunReadingDoc"]) => {
-    try {
-      if (waiting) await drop(id);
-      else await strike(id, true);
-      feedback.undoable(`${readingWords(reading)}: taken back. It counts no more.`, () => {
-        if (waiting) void put(run, reading, new Date(), sent);
-        else strike(id, false).catch(feedback.failed);
-      });
-    } catch (error) {
-      feedback.failed(error);
-    }
-  };
-  /** Under its own time; the mistaken one stays, struck through. */
-  const correct = async (id: string, at: string, waiting: boolean, reading: Schemas["RunReadingDoc"]) => {
-    try {
-      if (waiting) await drop(id);
-      else await strike(id, true);
-      const { t_s: _, ...read } = reading;
-      await put(run, read, new Date(Date.parse(at) + clockOffset()), sent);
-      setCorrecting(undefined);
-    } catch (error) {
-      feedback.failed(error);
-    }
-  };
 
   return (
     <>
@@ -93,7 +66,9 @@ export function Readings({ run, plan, taken, struck, count, sent }: Props) {
                 </>
               )}
               {id !== undefined && gone && (
-                <Button size="small" type="text" aria-label={`Count the reading of ${when(at)} again`} onClick={() => void strike(id, false).catch(feedback.failed)}>
+                <Button size="small" type="text" aria-label={`Count the reading of ${when(at)} again`} onClick={() => {
+                    countAgain(id);
+                  }}>
                   Count it again
                 </Button>
               )}
@@ -103,7 +78,10 @@ export function Readings({ run, plan, taken, struck, count, sent }: Props) {
                 plan={plan}
                 before={reading}
                 focus
-                onEnter={(next) => void correct(id, at, waiting, next)}
+                onEnter={(next) => {
+                  setCorrecting(undefined);
+                  void correct(id, at, waiting, next);
+                }}
                 onLeave={() => {
                   setCorrecting(undefined);
                 }}

@@ -10,6 +10,8 @@ interface Props {
   plan: PlanDoc;
   /** Whether it is run down. */
   down?: boolean;
+  /** Whether a knob is turned by hand meanwhile. */
+  knob?: boolean;
   onEnter: (reading: Reading) => void;
   /** A reading that is corrected. */
   before?: Reading;
@@ -19,7 +21,7 @@ interface Props {
 }
 
 /** One look: volts and amps under the thumb, the rest a press away. Every field says where it is read. */
-export function RunReading({ plan, down, onEnter, before, onLeave, focus }: Props) {
+export function RunReading({ plan, down, knob, onEnter, before, onLeave, focus }: Props) {
   const editor = useEditor<Reading>(before ?? {});
   const form = useRef<HTMLFormElement>(null);
   useEffect(() => {
@@ -30,6 +32,7 @@ export function RunReading({ plan, down, onEnter, before, onLeave, focus }: Prop
   const charger = plan.charger != null && !(down && (plan.charger.kind === "resistor" || plan.charger.kind === "lamp"));
   const several = (plan.pack?.series ?? 1) > 1;
   const empty = Object.values(reading).every((value) => value == null);
+  const knobField = <QuantityField editor={editor} at="/set_v" label={knob ? "Knob stands at" : "Set to"} kind="voltage" />;
   // In the first line a hint would push the field out of it.
   const cells = down ? (
     <VoltagesField editor={editor} at="/cell_voltages_v" label="Each cell, V, from minus" />
@@ -54,6 +57,7 @@ export function RunReading({ plan, down, onEnter, before, onLeave, focus }: Prop
       ) : (
         <QuantityField editor={editor} at="/source_a" label="Supply’s amps" kind="current" />
       )}
+      {knob && knobField}
       <QuantityField editor={editor} at="/temperature_c" label="Warmth" kind="temperature" />
       {down && several && cells}
       <Button type="primary" htmlType="submit" disabled={empty}>
@@ -78,6 +82,7 @@ export function RunReading({ plan, down, onEnter, before, onLeave, focus }: Prop
           )}
           {plan.pack?.bms != null && <QuantityField editor={editor} at="/bms_v" label="BMS, volts" kind="voltage" />}
           {plan.pack?.bms != null && <QuantityField editor={editor} at="/bms_a" label="BMS, amps" kind="current" />}
+          {!down && !knob && knobField}
           <TextField editor={editor} at="/note" label="Note" />
         </div>
         {!down && several && cells}

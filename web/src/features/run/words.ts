@@ -27,6 +27,8 @@ export function readingWords(reading: Reading, down = false): string {
     amps(reading.bms_a, "BMS"),
     reading.cell_voltages_v && `cells ${reading.cell_voltages_v.map((v) => trimmed(v, 3)).join(" ")} V`,
     reading.temperature_c != null && degrees(reading.temperature_c),
+    volts(reading.set_v, "set"),
+    reading.sure === true && "read twice",
     reading.note,
   ];
   return parts.filter(Boolean).join(" · ");

@@ -297,8 +297,7 @@ fn lower(sentence: &str) -> String {
 fn over_current(scene: &Falling<'_>) -> Option<SayingDoc> {
     let a = scene.flowing_a()?;
     let shown = trimmed(a, 2);
-    if let Some(gives_a) = scene.plan.pack.gives.map(in_amps).filter(|gives_a| a > *gives_a + slack_a(*gives_a))
-    {
+    if let Some(gives_a) = scene.plan.pack.gives.map(in_amps).filter(|gives_a| a > *gives_a + slack_a(*gives_a)) {
         let message =
             format!("{shown} A flow out, and its label lets it give {} A. {}.", trimmed(gives_a, 2), scene.end_it());
         return Some(saying(

@@ -68,4 +68,3 @@ pub(crate) fn cell_ahead(scene: &Scene<'_>) -> Option<SayingDoc> {
         format!("A cell is at {} V while the others stand at {} V. {does}", trimmed(highest_v, 3), trimmed(mean_v, 3));
     Some(saying(SayingCode::CellAhead, severity, message, &values))
 }
-

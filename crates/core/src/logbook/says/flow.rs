@@ -24,7 +24,8 @@ pub(crate) fn nothing_flows(scene: &Scene<'_>) -> Option<SayingDoc> {
     let a = scene.last_look()?.pack_a?;
     let due = scene.due.amps;
     (flows_not(a, &due) && a >= -slack_a(0.0)).then(|| {
-        let flows = if a.abs() < 0.005 { "No current flows".to_owned() } else { format!("Only {} A flow", trimmed(a, 2)) };
+        let flows =
+            if a.abs() < 0.005 { "No current flows".to_owned() } else { format!("Only {} A flow", trimmed(a, 2)) };
         let message = format!("{flows} where about {} A should. {}", trimmed(due.at, 2), recipe(scene));
         let values = [("current_a", a), ("expected_a", due.at)];
         saying(SayingCode::Stopped, Severity::Caution, message, &values)
@@ -40,14 +41,16 @@ pub(crate) fn running_down(scene: &Scene<'_>) -> Option<SayingDoc> {
         return None;
     }
     let values = [("current_a", a), ("expected_a", due.at)];
-    let read = format!("{} A flow out of the pack where about {} A should flow in.", trimmed(-a, 2), trimmed(due.at, 2));
+    let read =
+        format!("{} A flow out of the pack where about {} A should flow in.", trimmed(-a, 2), trimmed(due.at, 2));
     if scene.plan.load != LoadDraw::None {
         let message = format!("{read} It is running down: its load is fed by the pack alone. {}", recipe(scene));
         return Some(saying(SayingCode::RunningDown, Severity::Caution, message, &values));
     }
     let turned = (due.low..=due.high).contains(&-a) && !look.sure;
     if !turned {
-        let message = format!("{read} Take one clip off the pack now. Something draws from it, or plus and minus are swapped.");
+        let message =
+            format!("{read} Take one clip off the pack now. Something draws from it, or plus and minus are swapped.");
         return Some(saying(SayingCode::RunningDown, Severity::Stop, message, &values));
     }
     let message = format!("{read} If that is true, take one clip off the pack now.");
@@ -94,23 +97,34 @@ pub(crate) fn over_current(scene: &Scene<'_>) -> Option<SayingDoc> {
         return None;
     }
     // Without a label the family's own line says what harms.
-    let bears_a = pack.rated.map_or_else(|| CRate(pack.profile.rates.refuse_above).current(pack.nameplate), |rated| rated);
+    let bears_a =
+        pack.rated.map_or_else(|| CRate(pack.profile.rates.refuse_above).current(pack.nameplate), |rated| rated);
     let bears_a = in_amps(bears_a);
     let far = a > FAR_MORE * bears_a;
     let severity = if far { Severity::Stop } else { Severity::Caution };
     let values = [("current_a", a), ("expected_a", due.at), ("allowed_a", allowed_a)];
     let read = format!("{} A flow into the pack where {} A was expected.", trimmed(a, 2), trimmed(due.at, 2));
     let does = match (far, pack.rated) {
-        (true, Some(_)) => format!("That is far more than the {} A the label allows: stop the charge now.", trimmed(bears_a, 2)),
-        (true, None) => format!("That is far more than the {} A such a pack bears: stop the charge now.", trimmed(bears_a, 2)),
-        (false, _) => format!("Turn it down to {} A at most, and look why.", trimmed(allowed_a.min(due.high).max(0.0), 2)),
+        (true, Some(_)) => {
+            format!("That is far more than the {} A the label allows: stop the charge now.", trimmed(bears_a, 2))
+        }
+        (true, None) => {
+            format!("That is far more than the {} A such a pack bears: stop the charge now.", trimmed(bears_a, 2))
+        }
+        (false, _) => {
+            format!("Turn it down to {} A at most, and look why.", trimmed(allowed_a.min(due.high).max(0.0), 2))
+        }
     };
     if !doubted {
         return Some(saying(SayingCode::OverCurrent, severity, format!("{read} {does}"), &values));
     }
     let tenth = a / 10.0;
     let fits = Some(tenth).filter(|tenth| (0.5 * due.low..=1.2 * due.high).contains(tenth));
-    let leads = if far { "stop the charge now".to_owned() } else { format!("turn it down to {} A", trimmed(due.high.min(allowed_a).max(0.0), 2)) };
+    let leads = if far {
+        "stop the charge now".to_owned()
+    } else {
+        format!("turn it down to {} A", trimmed(due.high.min(allowed_a).max(0.0), 2))
+    };
     let question = match fits {
         Some(tenth) => format!("{} A, or {} A?", trimmed(a, 2), trimmed(tenth, 2)),
         None => format!("Do {} A flow?", trimmed(a, 2)),

@@ -43,7 +43,10 @@ pub(crate) fn diagnose(scene: &Scene<'_>) -> Vec<SayingDoc> {
     let mut said: Vec<SayingDoc> = rules.iter().filter_map(|rule| rule(scene)).collect();
     // What explains the others is not told twice.
     let has = |said: &[SayingDoc], codes: &[SayingCode]| said.iter().any(|one| codes.contains(&one.code));
-    use SayingCode::{CellBehind, HighResistance, KnobElsewhere, OverCurrent, OverVoltage, RunningDown, Stopped, SupplyLimited, VoltageMissing, VoltsUnlikely};
+    use SayingCode::{
+        CellBehind, HighResistance, KnobElsewhere, OverCurrent, OverVoltage, RunningDown, Stopped, SupplyLimited,
+        VoltageMissing, VoltsUnlikely,
+    };
     if has(&said, &[Stopped, RunningDown]) {
         said.retain(|one| !matches!(one.code, SupplyLimited | KnobElsewhere | VoltsUnlikely));
     }
@@ -107,16 +110,10 @@ fn high_resistance(scene: &Scene<'_>) -> Option<SayingDoc> {
     if factor - 2.0 * deviation < wear::GROWN.at || scene.doubt.is_some() {
         return None;
     }
-    let times = trimmed(factor, 1);
-    let values = [("factor", factor), ("deviation", deviation)];
-    if factor >= wear::FAR_GROWN.at {
-        let message = format!(
-            "Its volts are those of a pack with {times} times the resistance that was believed. Either it has aged, or it is cold, or the meter shows too much. Compare the meter with another one."
-        );
-        return Some(saying(SayingCode::HighResistance, Severity::Caution, message, &values));
-    }
     let message = format!(
-        "It comes to its voltage early: its resistance is about {times} times what was believed. It has aged, or it is cold. It fills, but slowly, and gives less."
+        "Its volts are those of a pack with {} times the resistance that was believed. It has aged, or it is cold, or the meter shows too much. Compare the meter with another one; such a pack fills slowly and gives less.",
+        trimmed(factor, 1)
     );
-    Some(saying(SayingCode::HighResistance, Severity::Note, message, &values))
+    let values = [("factor", factor), ("deviation", deviation)];
+    Some(saying(SayingCode::HighResistance, Severity::Caution, message, &values))
 }

@@ -93,7 +93,9 @@ fn slip(scene: &Scene<'_>, volts: f64) -> AskDoc {
     asked(
         scene.volts_field(),
         format!("Does the meter read {} V?", trimmed(volts, 2)),
-        scene.other_scale(volts).map(|other| (format!("{} V", trimmed(other, 2)), other, "it counts as that".to_owned())),
+        scene
+            .other_scale(volts)
+            .map(|other| (format!("{} V", trimmed(other, 2)), other, "it counts as that".to_owned())),
         sure_of(format!("{} V, read twice", trimmed(volts, 2)), "it counts, and the cause is to be found"),
     )
 }
@@ -157,4 +159,3 @@ pub(crate) fn lead_drop(scene: &Scene<'_>) -> Option<SayingDoc> {
         saying(SayingCode::LeadDrop, Severity::Caution, message, &[("drop_v", drop_v), ("lead_mohm", mohm), ("known_mohm", known_ohm * 1e3)])
     })
 }
-

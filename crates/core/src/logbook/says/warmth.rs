@@ -75,4 +75,3 @@ pub(crate) fn warming(scene: &Scene<'_>) -> Option<SayingDoc> {
     }
     None
 }
-

@@ -146,6 +146,8 @@ pub(crate) struct Fed<'a> {
     pub(crate) battery: Option<&'a Battery>,
     /// Turned by hand meanwhile.
     pub(crate) nudge: Option<&'a NudgeRule>,
+    /// Its knob stands where `feed` has it; else it is turned first.
+    pub(crate) stands: bool,
 }
 
 struct Attempt {
@@ -214,7 +216,7 @@ impl<'a, 'm> Run<'a, 'm> {
         let now = model.now(&state);
         let mut feed = fed.map(|fed| *fed.feed);
         let mut nudges = Vec::new();
-        if let (Some(feed), Some(rule)) = (&mut feed, fed.and_then(|fed| fed.nudge)) {
+        if let (Some(feed), Some(rule)) = (&mut feed, fed.filter(|fed| !fed.stands).and_then(|fed| fed.nudge)) {
             nudges.extend(rule.turn(feed, now, load, 0.0).map(|turn| Nudge { at_s: state.t_s, ..turn }));
         }
         let point = operating_point(now, feed.as_ref(), load, None);

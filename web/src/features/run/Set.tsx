@@ -1,0 +1,29 @@
+import type { ResultDoc, Schemas } from "../../api/client";
+import { showHours, trimmed } from "../../ui/quantity/parse";
+
+/** What is set, and where it stops: for whoever stands before it. */
+export function Set({ result, settings }: { result: ResultDoc; settings: Schemas["ResultSettingsDoc"] }) {
+  const load = result.resolved.load != null;
+  const stops = [
+    settings.stop_current_a != null && `falls to ${trimmed(settings.stop_current_a, 3)} A${load ? " into the pack" : ""}`,
+    settings.stop_voltage_v != null && `comes to ${trimmed(settings.stop_voltage_v, 2)} V`,
+    settings.stop_charge_ah != null && `has taken ${trimmed(settings.stop_charge_ah, 2)} Ah`,
+    settings.time_limit_h != null && `has run for ${showHours(settings.time_limit_h)}`,
+  ].filter(Boolean);
+  const turned = result.nudges.length > 0;
+  return (
+    <p className="run-set">
+      <span>
+        {turned ? "Turned up to at most" : "Set to"}{" "}
+        <b className="figures">
+          {trimmed(settings.dial_voltage_v, 2)} V · {trimmed(settings.dial_current_a, 2)} A
+        </b>
+      </span>
+      {stops.length > 0 && (
+        <span>
+          Stop when it <b>{stops.join(", or ")}</b>
+        </span>
+      )}
+    </p>
+  );
+}
