@@ -39,8 +39,9 @@ pub mod units;
 pub use advice::{Prepared, answer, prepared, size};
 pub use lines::told as lines;
 pub use logbook::{
-    Extremes, LogError, LogReader, LogRow, LogSums, LogTotals, NEWEST_FIRST, begin as begin_run, log_cells_fit,
-    log_csv, log_fits, look_at_log, preflight, refit_of, thinned_to, understand, understand_sums,
+    Extremes, LogDecoded, LogError, LogReader, LogRow, LogSums, LogTotals, NEWEST_FIRST, begin as begin_run,
+    decoded_log, log_cells_fit, log_csv, log_fits, log_head_text, look_at_log, preflight, refit_of, thinned_to,
+    understand, understand_sums,
 };
 pub use parts::{as_marked, check_charger, check_lead, check_pack, check_source, chemistries, kinds};
 pub use physics::cell::CellFigures;

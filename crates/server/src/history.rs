@@ -2,9 +2,8 @@
 
 use std::io::Read;
 
-use encoding_rs_io::DecodeReaderBytes;
 use rumek_core::formats::{LogLookAskDoc, LogMappingDoc, LogResultDoc, PackDoc, Problems};
-use rumek_core::{LogError, LogHistory, LogReader, NEWEST_FIRST, look_at_log};
+use rumek_core::{LogError, LogHistory, LogReader, LogTotals, NEWEST_FIRST, decoded_log, log_head_text, look_at_log};
 use time::OffsetDateTime;
 
 use crate::wire::shown;
@@ -30,12 +29,12 @@ pub(crate) fn history(
     pack: Option<&PackDoc>,
 ) -> Result<LogResultDoc, HistoryError> {
     let mut history = LogHistory::new(pack)?;
-    let mut decoded = DecodeReaderBytes::new(source);
+    let mut totals = pack.map(LogTotals::of).transpose()?;
+    let mut decoded = decoded_log(source).map_err(LogError::from)?;
     let mut head = Vec::with_capacity(HEAD);
     (&mut decoded).take(HEAD as u64).read_to_end(&mut head).map_err(LogError::from)?;
-    let text = String::from_utf8_lossy(whole_lines(&head));
     let look = look_at_log(&LogLookAskDoc {
-        text: Some(text.into_owned()),
+        text: Some(log_head_text(&head, head.len() < HEAD)),
         mapping: mapping.cloned(),
         ..LogLookAskDoc::default()
     })?;
@@ -52,19 +51,19 @@ pub(crate) fn history(
                 first_s = first_s.or(Some(row.unix_s));
                 last_s = Some(row.unix_s);
                 history.push(row.unix_s, &row.reading);
+                if let Some(totals) = &mut totals {
+                    totals.push(&row);
+                }
             }
             Err(bad) => history.push_bad(bad),
         }
     }
+    if let Some(why) = totals.as_ref().and_then(LogTotals::another) {
+        let mut problems = Problems::default();
+        problems.add("", why, "a log of this pack, with the volts at its terminals");
+        return Err(problems.into());
+    }
     let earliest_s = if history.newest_first() { last_s } else { first_s };
     let began_at = earliest_s.filter(|_| look.dated).and_then(|s| OffsetDateTime::from_unix_timestamp(s as i64).ok());
     Ok(history.finish(look.mapping, began_at.map(shown)))
-}
-
-/// Up to its last whole line, where it has one.
-fn whole_lines(head: &[u8]) -> &[u8] {
-    match head.iter().rposition(|byte| *byte == b'\n') {
-        Some(end) if head.len() >= HEAD => &head[..=end],
-        _ => head,
-    }
 }

@@ -51,6 +51,10 @@ document! {
     pub struct LogLookAskDoc {
         /// The beginning of the file, whole lines.
         pub text: String,
+        /// Its first bytes as Base64 instead, for a page that does not know how it is written.
+        pub base64: String,
+        /// Whether those are all of it.
+        pub whole: bool,
         /// How it is read; found out where absent, and what it lacks where it has no columns or no time.
         pub mapping: LogMappingDoc,
         /// When it began, RFC 3339, where the file does not say.

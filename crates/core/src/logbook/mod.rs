@@ -31,7 +31,10 @@ mod way;
 pub use begin::begin;
 pub use export::log_csv;
 pub use extremes::{Extremes, thinned_to};
-pub use import::{LogError, LogReader, LogTotals, NEWEST_FIRST, log_cells_fit, log_fits, look_at_log};
+pub use import::{
+    LogDecoded, LogError, LogReader, LogTotals, NEWEST_FIRST, decoded_log, log_cells_fit, log_fits, log_head_text,
+    look_at_log,
+};
 pub use keep::refit_of;
 pub use preflight::preflight;
 pub use row::LogRow;

@@ -1,9 +1,10 @@
 //! A capacity brought to 25 °C and the reference rate, so that tests made in other seasons and at other currents can
 //! be compared.
 //!
-//! `corrected = measured ÷ (share given at that temperature · share given at that rate − what both leave in together)`; the
-//! shares stand with the chemistry ([`crate::physics::cell`]).
+//! Whatever foretells a whole discharge is turned round: the pack is sought of which just as much would have been
+//! foretold at that temperature and rate.
 
+use crate::advice::discharge::{foretold_ah, gives_of};
 use crate::physics::cell::Profile;
 
 /// Colder and hotter than this a correction is shown, not believed, °C.
@@ -25,42 +26,67 @@ pub(crate) struct Corrected {
     pub(crate) trusted: bool,
 }
 
-/// Corrects a capacity measured at a temperature and a rate, C of the label.
-pub(crate) fn corrected(profile: &Profile, measured_ah: f64, temperature_c: Option<f64>, c_rate: f64) -> Corrected {
-    let keeping = &profile.keeping;
-    let (at_c, unread_c) = temperature_c.map_or(UNREAD_C, |c| (c, 0.0));
-    let by_warmth = keeping.gives_at(at_c);
-    let by_rate = keeping.gives_at_rate(c_rate);
-    let unread = 0.5 * (keeping.gives_at(at_c + unread_c) - keeping.gives_at(at_c - unread_c)).abs() / by_warmth;
-    // A large current in the cold drops to the cut-off earlier than either alone.
-    let left = |c_rate: f64, at_c: f64| left_in(profile, c_rate, at_c);
-    let reference_c = keeping.reference_c;
-    let together = left(c_rate, at_c) - left(c_rate, 25.0) - left(reference_c, at_c) + left(reference_c, 25.0);
-    let share_given = (by_warmth * by_rate - together).max(0.1);
-    let ah = measured_ah / share_given;
-    let share =
-        [TEST_SD, REACH_SD * (1.0 - by_warmth).abs(), REACH_SD * (1.0 - by_rate).abs(), 0.3 * together.abs(), unread];
-    let sd = share.iter().map(|part| part * part).sum::<f64>().sqrt();
-    Corrected { ah, sd_ah: ah * sd, trusted: (BELIEVED_C.0..=BELIEVED_C.1).contains(&at_c) }
+/// More of its label than this no pack holds: what would have to be corrected further says nothing.
+const MOST: f64 = 1.2;
+/// The pack is found once it gives what was measured, as a share.
+const NEAR: f64 = 1e-4;
+const ROUNDS: usize = 24;
+
+/// What the label says at 25 °C and the reference rate, as a share of it.
+pub(crate) fn label_share(profile: &Profile) -> f64 {
+    gives_of(profile, profile.keeping.reference_c, 25.0) * profile.proof.gives
 }
 
-/// What is left in a cell of its kind when its volts have fallen to the usual cut-off, as a share: where its open volts
-/// less what the rate, C, drops in it are that.
-fn left_in(profile: &Profile, c_rate: f64, temperature_c: f64) -> f64 {
-    let warm = (profile.temperature_slope * (25.0 - temperature_c)).clamp(-1.0, 2.5).exp();
-    let drop_v = c_rate * profile.resistance_ohm_ah * warm;
-    let slow: f64 = profile.rc.iter().map(|pair| pair.ratio).sum::<f64>() * profile.discharge.slow;
-    let stands = |soc: f64| {
-        profile.ocv.at(soc).0 - profile.hysteresis_v - drop_v * (profile.resistance_by_soc.at(soc) + slow)
-            > profile.proof.to_v
-    };
-    let (mut low, mut high) = (0.0, 0.6);
-    if stands(low) || !stands(high) {
-        return if stands(low) { 0.0 } else { high };
+/// Corrects a capacity measured at a temperature and a rate, C of the label, of a pack whose label says so many Ah.
+pub(crate) fn corrected(
+    profile: &Profile,
+    label_ah: f64,
+    measured_ah: f64,
+    temperature_c: Option<f64>,
+    c_rate: f64,
+) -> Corrected {
+    let (at_c, unread_c) = temperature_c.map_or(UNREAD_C, |c| (c, 0.0));
+    let keeping = &profile.keeping;
+    let measured = measured_ah / label_ah;
+    let holds = holds(profile, measured, at_c, c_rate);
+    let ah = holds * label_share(profile) * label_ah;
+    let (by_warmth, given) = (keeping.gives_at(at_c), gives_of(profile, c_rate, 25.0));
+    let unread = 0.5 * (keeping.gives_at(at_c + unread_c) - keeping.gives_at(at_c - unread_c)).abs() / by_warmth;
+    let together = (by_warmth * given - measured / (holds * profile.proof.gives).max(1e-9)).abs();
+    let share = [
+        TEST_SD,
+        REACH_SD * (1.0 - by_warmth).abs(),
+        REACH_SD * (1.0 - given / label_share(profile) * profile.proof.gives).abs(),
+        0.3 * together,
+        unread,
+    ];
+    let sd = share.iter().map(|part| part * part).sum::<f64>().sqrt();
+    let trusted = (BELIEVED_C.0..=BELIEVED_C.1).contains(&at_c) && holds <= MOST;
+    Corrected { ah: ah.min(MOST * label_share(profile) * label_ah), sd_ah: ah * sd, trusted }
+}
+
+/// What a pack holds of its label that gives so much of it at a rate and a temperature: between nothing and a little
+/// more than any pack holds.
+fn holds(profile: &Profile, measured: f64, temperature_c: f64, c_rate: f64) -> f64 {
+    let gives = |share: f64| foretold_ah(profile, share, c_rate, temperature_c);
+    let (mut low, mut high) = (0.0, 1.5 * MOST);
+    let mut share = (measured / gives(1.0).max(1e-6)).clamp(0.05, high);
+    for _ in 0..ROUNDS {
+        let given = gives(share);
+        if (given - measured).abs() <= NEAR * measured {
+            break;
+        }
+        if given > measured {
+            high = share
+        } else {
+            low = share
+        }
+        // What it gives is nearly in proportion to what it holds.
+        let next = share * measured / given.max(1e-6);
+        share = if next > low && next < high { next } else { 0.5 * (low + high) };
+        if high - low <= NEAR * high {
+            break;
+        }
     }
-    for _ in 0..20 {
-        let middle = 0.5 * (low + high);
-        if stands(middle) { high = middle } else { low = middle }
-    }
-    high
+    share
 }

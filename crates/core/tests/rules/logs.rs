@@ -92,6 +92,131 @@ fn another_file_s_header_and_an_open_quote_end_the_reading() {
     assert!(matches!(reader.next_row(), Err(LogError::OpenQuote(3))));
 }
 
+/// The lines of a file by a clock that cannot be read, from 1, and when the others were written, s after the first.
+fn by_clock(clocks: &[&str]) -> (Vec<u64>, Vec<f64>) {
+    let lines: String = clocks.iter().map(|clock| format!("{clock},12.0\n")).collect();
+    let mapping = json!({ "time": "clock", "header_lines": 0, "columns": [{ "is": "time" }, { "is": "terminal_v" }] });
+    let mut reader = LogReader::new(&from_value(&mapping).unwrap(), 0.0, lines.as_bytes()).unwrap();
+    let (mut bad, mut times) = (Vec::new(), Vec::new());
+    while let Some(row) = reader.next_row().unwrap() {
+        match row {
+            Ok(row) => times.push(row.unix_s),
+            Err(wrong) => bad.push(wrong.line),
+        }
+    }
+    (bad, times)
+}
+
+#[rstest]
+#[case::hours_beyond_any_log("10000:00:00", true)]
+#[case::a_year_of_hours("9999:00:00", true)]
+#[case::garbled("3000000:00:00", true)]
+#[case::larger_than_any("4294967295:00:00", true)]
+#[case::hours_ahead("23:59:59", true)]
+#[case::hours_back("00:00:01", true)]
+#[case::half_an_hour_on("10:30:00", false)]
+fn a_clock_that_is_refused_changes_nothing_for_the_lines_after_it(#[case] garbled: &str, #[case] refused: bool) {
+    let (bad, times) = by_clock(&["9:59:57", "9:59:58", "9:59:59", garbled, "10:30:01", "10:30:02"]);
+    assert_eq!(bad, if refused { vec![4] } else { vec![] }, "{times:?}");
+    assert_eq!(times.last().map(|last| last - times[0]), Some(1805.0));
+}
+
+#[test]
+fn a_pause_of_hours_is_true_where_the_next_line_goes_on_from_there() {
+    let (bad, times) = by_clock(&["9:59:57", "9:59:58", "19:00:00", "19:00:01", "19:00:02"]);
+    assert_eq!((bad.len(), times.len()), (0, 5));
+    let (bad, _) = by_clock(&["0:00:00", "2:00:00", "4:00:00", "6:00:00"]);
+    assert!(bad.is_empty(), "a line every two hours: {bad:?}");
+}
+
+#[rstest]
+#[case::utf_8("Zeit;Spannung (V);T (°C)\n0:00;12,0;21\n".as_bytes().to_vec())]
+#[case::older_windows(b"Zeit;Spannung (V);T (\xb0C)\n0:00;12,0;21\n".to_vec())]
+#[case::utf_16_with_its_mark([0xff, 0xfe].into_iter().chain("Zeit;Spannung (V);T (°C)\n0:00;12,0;21\n".encode_utf16().flat_map(u16::to_le_bytes)).collect())]
+#[case::utf_16_without("Zeit;Spannung (V);T (°C)\n0:00;12,0;21\n".encode_utf16().flat_map(u16::to_le_bytes).collect())]
+#[case::the_other_way_round("Zeit;Spannung (V);T (°C)\n0:00;12,0;21\n".encode_utf16().flat_map(u16::to_be_bytes).collect())]
+fn a_file_is_looked_at_and_read_in_the_same_characters(#[case] bytes: Vec<u8>) {
+    let shown = look(&rumek_core::log_head_text(&bytes, true)).mapping;
+    assert_eq!(shown.header.clone().unwrap(), ["Zeit", "Spannung (V)", "T (°C)"]);
+    let mut reader = LogReader::new(&shown, 0.0, rumek_core::decoded_log(bytes.as_slice()).unwrap()).unwrap();
+    assert_eq!(reader.next_row().unwrap().unwrap().unwrap().reading.terminal_v, Some(12.0));
+}
+
+#[test]
+fn a_stray_byte_spoils_its_own_field_only() {
+    let bytes = b"Time s,Voltage (V),Note\n0,12.0,caf\xc3\xa9\n10,12.1,caf\xe9\n20,12.2,\xff\n".to_vec();
+    let shown = look(&rumek_core::log_head_text(&bytes, true));
+    let notes: Vec<String> = shown.readings.iter().flatten().filter_map(|row| row.reading.note.clone()).collect();
+    assert_eq!(notes[..2], ["café", "café"], "{notes:?}");
+    assert_eq!(shown.readings.iter().flatten().count(), 3);
+}
+
+#[rstest]
+#[case::its_own(json!({"chemistry": "lipo", "series": 4}), false)]
+#[case::the_charger_s_input(json!({"chemistry": "lipo", "series": 1}), true)]
+#[case::a_smaller_one(json!({"chemistry": "lipo", "series": 14}), true)]
+fn volts_that_no_such_pack_has_are_another_s(#[case] pack: Value, #[case] another: bool) {
+    let mut totals = LogTotals::of(&from_value(&merge_capacity(pack)).unwrap()).unwrap();
+    for n in 0..10 {
+        let reading = RunReadingDoc { terminal_v: Some(15.0 + 0.1 * f64::from(n)), ..RunReadingDoc::default() };
+        totals.push(&LogRow { unix_s: f64::from(n), reading });
+    }
+    assert_eq!(totals.another().is_some(), another, "{:?}", totals.another());
+}
+
+fn merge_capacity(mut pack: Value) -> Value {
+    pack["capacity_ah"] = json!(2);
+    pack
+}
+
+/// Lines of a sound log with bytes of them changed, put in, taken out: nothing hangs, nothing panics, and what follows
+/// is read. `RUMEK_CASES` asks for more lines.
+#[test]
+fn lines_that_are_garbled_hang_nothing_and_spoil_no_others() {
+    let lines: usize = std::env::var("RUMEK_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(20_000);
+    let mut dice = crate::dice::Dice(7);
+    let mut text = b"Time,Voltage (V),Current (A),Temp (C)\n".to_vec();
+    let mut sound = 0;
+    for n in 0..lines {
+        let mut line =
+            format!("{}:{:02}:{:02},{:.2},2.00,21.0", n / 3600, n / 60 % 60, n % 60, 12.0 + 0.0001 * n as f64)
+                .into_bytes();
+        if dice.one_in(10) {
+            for _ in 0..1 + (dice.next() * 3.0) as usize {
+                let at = (dice.next() * line.len() as f64) as usize;
+                let byte = [b'0', b'9', b':', b',', b'.', b'-', b'e', 0xff, b' ', (32.0 + dice.next() * 90.0) as u8]
+                    [(dice.next() * 10.0) as usize];
+                match (dice.next() * 3.0) as u32 {
+                    0 => line[at] = byte,
+                    1 => line.insert(at, byte),
+                    _ => drop(line.remove(at)),
+                }
+            }
+            // A quote that is opened ends the reading, which has its own test.
+            line.retain(|byte| *byte != b'"');
+        } else {
+            sound += 1;
+        }
+        text.extend(line);
+        text.push(b'\n');
+    }
+    let mapping = look(&String::from_utf8_lossy(&text[..2000])).mapping;
+    let began = std::time::Instant::now();
+    let mut reader = LogReader::new(&mapping, 0.0, text.as_slice()).unwrap();
+    let (mut read, mut longest) = (0, std::time::Duration::ZERO);
+    loop {
+        let line_began = std::time::Instant::now();
+        let Some(row) = reader.next_row().unwrap() else { break };
+        longest = longest.max(line_began.elapsed());
+        read += usize::from(row.is_ok());
+    }
+    eprintln!(
+        "RATE {read} of {sound} sound of {lines} lines read in {:?}, the longest took {longest:?}",
+        began.elapsed()
+    );
+    assert!(100 * read >= 97 * sound, "{read} of {sound}");
+}
+
 #[test]
 fn a_clock_without_a_date_goes_on_past_midnight() {
     let look = look("Time,Voltage (V)\n23:59:58,12.0\n23:59:59,12.0\n0:00:01,12.0\n");
@@ -369,6 +494,21 @@ fn columns_of(header: &str, line: &str) -> Vec<String> {
 )]
 #[case::the_pack_s_of_two("Time s,Temp 1,Pack temp,Volts", "0,30,27,12.1", "time|-|temperature_c °C|terminal_v V")]
 #[case::warmth_of_a_cell("Time s,Cell 1 V,Cell 1 °C", "0,3.7,27", "time|cell_v 1|temperature_c °C")]
+#[case::before_the_charger(
+    "Time s,InputVoltage(V),OutputVoltage(V),Current(A)",
+    "0,15.0,12.1,2",
+    "time|source_v V|charger_v V|terminal_a A"
+)]
+#[case::before_it_in_one_word("Time s,Vin,Vbat,Ibat", "0,15.0,12.1,2", "time|source_v V|terminal_v V|terminal_a A")]
+#[case::in_german(
+    "Datum;Uhrzeit;Spannung (V);Strom (A)",
+    "25.11.2026;14:20:05;12,1;2,0",
+    "date|time|terminal_v V|terminal_a A"
+)]
+#[case::cells_by_their_volts("Time s,V1,V2,V3,Delta", "0,3.7,3.7,3.6,0.1", "time|cell_v 1|cell_v 2|cell_v 3|-")]
+#[case::one_volt_column_is_no_cell("Time s,V1,I1", "0,3.7,1.0", "time|-|-")]
+#[case::a_room_in_the_other_degrees("Time s,Volts,Temp", "0,12.1,72.3", "time|terminal_v V|temperature_c °F")]
+#[case::a_room_in_degrees("Time s,Volts,Temp", "0,12.1,22.3", "time|terminal_v V|temperature_c °C")]
 #[case::cells_by_a_letter("Time s,C1,C2,T", "0,3.7,3.7,5", "time|cell_v 1|cell_v 2|-")]
 fn a_column_is_what_its_name_says(#[case] header: &str, #[case] line: &str, #[case] expected: &str) {
     assert_eq!(columns_of(header, line).join("|"), expected);

@@ -8,13 +8,17 @@ use axum::extract::{Query, State};
 use axum::http::StatusCode;
 use axum::routing::post;
 use axum::{Json, Router};
-use encoding_rs_io::DecodeReaderBytes;
+use base64::Engine;
+use base64::engine::general_purpose::STANDARD;
 use futures::TryStreamExt;
 use rumek_core::formats::{
     BadLineDoc, LogLookAskDoc, LogLookDoc, LogMappingDoc, PLAN_FORMAT, PackDoc, PlanDoc, Problems, RUN_FORMAT, RunDoc,
     RunWay, from_bytes, from_value,
 };
-use rumek_core::{LogError, LogReader, LogSums, LogTotals, log_cells_fit, log_fits, look_at_log, understand_sums};
+use rumek_core::{
+    LogError, LogReader, LogSums, LogTotals, decoded_log, log_cells_fit, log_fits, log_head_text, look_at_log,
+    understand_sums,
+};
 use rumek_store::{Database, Draft, Links, Listing, LogEnd, LogMappings, LoggedReading, Origin, Packs, Plans, Stored};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -113,6 +117,14 @@ struct BroughtInDoc<T> {
 /// Looks at the beginning of a file. A mapping kept for its header is used where none is given.
 async fn look(State(app): State<App>, body: Bytes) -> Result<Json<LogLookedDoc>, Problem> {
     let mut ask: LogLookAskDoc = from_bytes(&body)?;
+    if let Some(encoded) = ask.base64.take() {
+        let mut problems = Problems::default();
+        match STANDARD.decode(encoded) {
+            Ok(bytes) => ask.text = Some(log_head_text(&bytes, ask.whole == Some(true))),
+            Err(_) => problems.add("/base64", "this is no Base64", "the first bytes of the file as Base64"),
+        }
+        problems.into_result(())?;
+    }
     let mut look = look_at_log(&ask)?;
     let mut remembered = None;
     // What the person has set goes before what is remembered.
@@ -131,8 +143,9 @@ async fn look(State(app): State<App>, body: Bytes) -> Result<Json<LogLookedDoc>,
     let cells = lines.filter_map(|line| Some(line.reading.cell_voltages_v.as_ref()?.len())).max().unwrap_or(0);
     if let Some(volts) = look.volts {
         for row in app.database.shelf::<Packs>().list(Listing::Active).await? {
-            let pack = from_value::<PackDoc>(&row.document)?;
-            if let Some(off) = log_fits(&pack, volts)?
+            // A pack that cannot be read is no reason to refuse a log of another.
+            let Ok(pack) = from_value::<PackDoc>(&row.document) else { continue };
+            if let Ok(Some(off)) = log_fits(&pack, volts)
                 && log_cells_fit(&pack, cells)
             {
                 fits.push((off, row.id));
@@ -167,15 +180,17 @@ async fn bring_in(
     let draft = Draft { document: as_json(&run)?, links };
     let id = query.id.as_deref().map(parse_id).transpose()?.unwrap_or_else(Uuid::now_v7);
     let bytes = StreamReader::new(body.into_data_stream().map_err(std::io::Error::other));
-    let mut source = DecodeReaderBytes::new(SyncIoBridge::new(Box::pin(bytes)));
+    let source = SyncIoBridge::new(Box::pin(bytes));
     LogReader::new(&mapping, began_unix_s, std::io::empty())?;
     let (lines, arriving) = mpsc::channel(8);
     let (told, mut outcome) = oneshot::channel::<Outcome>();
     let sums = run.plan.as_ref().and_then(|plan| LogSums::new(plan, run.discharge.as_ref()).ok());
     let pack = run.plan.as_ref().and_then(|plan| plan.pack.clone()).unwrap_or_default();
+    let totals = LogTotals::of(&pack).unwrap_or_default();
     let reading = tokio::task::spawn_blocking(move || {
+        let mut source = decoded_log(source)?;
         if let Ok(reader) = LogReader::new(&mapping, began_unix_s, &mut source) {
-            read_all(reader, sums, lines, told);
+            read_all(reader, totals, sums, lines, told);
         }
         // A browser listens only once it has sent everything.
         std::io::copy(&mut source, &mut std::io::sink())
@@ -249,11 +264,12 @@ async fn begun(database: &Database, query: &BringInQuery) -> Result<(RunDoc, Lin
 /// Reads every line, handing them on; the outcome is told before the last of them is let go.
 fn read_all<R: Read>(
     mut reader: LogReader<R>,
+    totals: LogTotals,
     sums: Option<LogSums>,
     lines: mpsc::Sender<Vec<LoggedReading>>,
     told: oneshot::Sender<Outcome>,
 ) {
-    let mut outcome = Outcome { totals: LogTotals::default(), sums, bad: Vec::new(), bad_count: 0, failed: None };
+    let mut outcome = Outcome { totals, sums, bad: Vec::new(), bad_count: 0, failed: None };
     let mut batch = Vec::with_capacity(BATCH);
     loop {
         match reader.next_row() {
@@ -300,8 +316,11 @@ fn logged(row: &rumek_core::LogRow) -> Option<LoggedReading> {
 
 /// What is kept of it; nothing where it is not to be kept.
 fn ended(outcome: &Outcome, malformed: Malformed, mut run: RunDoc, pack: &PackDoc) -> Option<LogEnd> {
-    let another = !log_cells_fit(pack, outcome.totals.cells);
-    let refused = another || outcome.failed.is_some() || (malformed == Malformed::Refuse && outcome.bad_count > 0);
+    let another = !log_cells_fit(pack, outcome.totals.cells) || outcome.totals.another().is_some();
+    let refused = another
+        || future(&outcome.totals).is_some()
+        || outcome.failed.is_some()
+        || (malformed == Malformed::Refuse && outcome.bad_count > 0);
     let (first_s, last_s) = outcome.totals.taken.filter(|_| !refused)?;
     run.started_at = to_the_microsecond(first_s).map(shown);
     run.ended_at = to_the_microsecond(last_s).map(shown);
@@ -318,6 +337,15 @@ fn ended(outcome: &Outcome, malformed: Malformed, mut run: RunDoc, pack: &PackDo
     Some(LogEnd { document: serde_json::to_value(&run).ok()?, overview: outcome.totals.clone().overview(), sums })
 }
 
+/// When its first line was written, where that lies ahead.
+fn future(totals: &LogTotals) -> Option<OffsetDateTime> {
+    /// Clocks of two machines are no further apart, s.
+    const APART_S: f64 = 86_400.0;
+    let now_s = OffsetDateTime::now_utc().unix_timestamp() as f64;
+    let (first_s, _) = totals.taken.filter(|(first_s, _)| *first_s > now_s + APART_S)?;
+    to_the_microsecond(first_s)
+}
+
 /// Why nothing was kept: the lines that cannot be read, or what ended the reading.
 fn refused(outcome: &Outcome, pack: &PackDoc) -> Problem {
     let mut problems = Problems::default();
@@ -325,6 +353,14 @@ fn refused(outcome: &Outcome, pack: &PackDoc) -> Problem {
     if !log_cells_fit(pack, cells) {
         let message = format!("the log holds volts of {cells} cells, and the pack has {series} in series");
         problems.add("", message, "the pack it was logged of, or the columns that are no cells left out");
+    }
+    if let Some(why) = outcome.totals.another() {
+        let allowed = "a log of this pack, with the volts at its terminals and not those before its charger";
+        problems.add("", why, allowed);
+    }
+    if let Some(at) = future(&outcome.totals) {
+        let message = format!("its first line was written at {}, which is still to come", shown(at));
+        problems.add("", message, "the right order of day and month, or another way to read its time");
     }
     if let Some(error) = &outcome.failed {
         problems.add("", error.to_string(), "the file this mapping was made for, sent whole");

@@ -26,7 +26,7 @@ export function BringIn({ log, looked, changed, began_at }: Props) {
   const [plan, setPlan] = useState<string>();
   const [name, setName] = useState(log.file.name.replace(/\.[^.]*$/, ""));
   const [malformed, setMalformed] = useState<"skip" | "refuse">("refuse");
-  const pack = chosen ?? fits[0];
+  const pack = chosen;
   const options = packOptions(packs, fits);
   const planned = plans.filter((row) => row.links.pack?.id === pack);
   return (
@@ -78,7 +78,7 @@ export function BringIn({ log, looked, changed, began_at }: Props) {
         </div>
       </div>
       {refused && <Refused problem={refused} />}
-      {pack === undefined && <p className="muted">Whose log is it? {packs.length === 0 ? "Add the pack on the Shelf first." : "No pack’s volts fit: choose it."}</p>}
+      {pack === undefined && <p className="muted">Whose log is it? {packs.length === 0 ? "Add the pack on the Shelf first." : fits.length === 0 ? "No pack’s volts fit: choose it." : "Choose its pack. Those whose volts fit stand first."}</p>}
       {sending ? (
         <Sending share={sending.share} what="The log is read" onCancel={sending.cancel} />
       ) : (

@@ -56,7 +56,7 @@ export function LogImport() {
 const toLocal = (at: Date) => new Date(at.getTime() - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 
 function Shown({ log, onOther }: { log: LogFile; onOther: () => void }) {
-  const { file, text } = log;
+  const { file, base64, whole } = log;
   const [changed, setChanged] = useState<LogMappingDoc>();
   const [beganLocal, setBegan] = useState(() => toLocal(new Date(file.lastModified)));
   const began = new Date(beganLocal);
@@ -64,7 +64,7 @@ function Shown({ log, onOther }: { log: LogFile; onOther: () => void }) {
   const looked = useQuery({
     queryKey: ["log", file.name, file.lastModified, file.size, changed, began_at],
     queryFn: ({ signal }) => {
-      const body = { text, mapping: changed, began_at, utc_offset_min: -new Date().getTimezoneOffset() };
+      const body = { base64, whole, mapping: changed, began_at, utc_offset_min: -new Date().getTimezoneOffset() };
       return answered(api.POST("/api/logs/look", { body, signal }));
     },
     placeholderData: keepPreviousData,

@@ -5,25 +5,17 @@ const LOOKED_AT = 48_000;
 
 export interface LogFile {
   file: File;
-  /** Its beginning, whole lines. */
-  text: string;
+  /** Its first bytes, as Base64: how they are written is the server's to find out. */
+  base64: string;
+  /** Whether those are all of it. */
+  whole: boolean;
 }
 
-/** The beginning of a file, in the encoding it is written in. */
+/** The beginning of a file. */
 export async function beginning(file: File): Promise<LogFile> {
   const bytes = new Uint8Array(await file.slice(0, LOOKED_AT).arrayBuffer());
-  const text = decoded(bytes);
-  const end = file.size > LOOKED_AT ? text.lastIndexOf("\n") + 1 : text.length;
-  return { file, text: text.slice(0, end) };
-}
-
-/** UTF-8 or UTF-16 as its first bytes say, else the western code page that older programs write. */
-export function decoded(bytes: Uint8Array): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder("utf-16le").decode(bytes);
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder("utf-16be").decode(bytes);
-  const text = new TextDecoder("utf-8").decode(bytes);
-  // A character cut in two at the end is none of the encoding's.
-  return text.slice(0, -2).includes("\ufffd") ? new TextDecoder("windows-1252").decode(bytes) : text;
+  const base64 = btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(""));
+  return { file, base64, whole: file.size <= LOOKED_AT };
 }
 
 export const sizeWords = (bytes: number) => (bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`);

@@ -10,7 +10,9 @@ use crate::formats::{DischargeDoc, TestCheckDoc, TestStepDoc, named};
 
 pub(crate) use asked::{Gear, of_plan, of_run, resolvable};
 pub(crate) use checks::{cannot, graver_first, refuses};
-pub(crate) use computed::{Discharge, Done, MOST_POINTS, Wanted, gives, lead_heat_wh, rest_energy_wh};
+pub(crate) use computed::{
+    Discharge, Done, MOST_POINTS, Wanted, foretold_ah, gives, gives_of, lead_heat_wh, rest_energy_wh,
+};
 
 impl Discharge {
     /// What to mind.

@@ -35,7 +35,26 @@ const OTHERS: [&str; 4] = ["ambient", "internal", "cycle", "step"];
 const OUT: [&str; 6] = ["discharge", "discharging", "discharged", "dsg", "dischg", "idsg"];
 const IN: [&str; 5] = ["charge", "charging", "charged", "chg", "ichg"];
 /// Words of what stands before the charger.
-const BEFORE: [&str; 9] = ["supply", "source", "input", "psu", "in", "mains", "ac", "solar", "pv"];
+const BEFORE: [&str; 15] = [
+    "supply",
+    "source",
+    "input",
+    "psu",
+    "in",
+    "mains",
+    "ac",
+    "solar",
+    "pv",
+    "eingang",
+    "netzteil",
+    "entree",
+    "entrada",
+    "ingresso",
+    "zasilanie",
+];
+/// Names in one word of volts and amps before the charger.
+const BEFORE_V: [&str; 8] = ["vin", "uin", "vinput", "vsupply", "usupply", "vsource", "vpsu", "vdcin"];
+const BEFORE_A: [&str; 6] = ["iin", "iinput", "isupply", "isource", "ipsu", "idcin"];
 
 /// Names in one word of the pack's volts and amps.
 const PACK_V: [&str; 8] = ["vbat", "vbatt", "ubat", "ubatt", "vpack", "upack", "batv", "packv"];
@@ -81,7 +100,27 @@ fn taken_apart(name: &str) -> (Vec<String>, Option<LogUnit>) {
             _ => None,
         });
     let unit = charge.or_else(|| parts.iter().rev().find_map(|part| unit_of(part)));
-    (parts.iter().map(|part| part.to_lowercase()).collect(), unit)
+    let mut words: Vec<String> = parts.iter().map(|part| part.to_lowercase()).collect();
+    // `InputVoltage` is two words: each of them is looked at as well.
+    let humped = parts.iter().filter(|part| unit_of(part).is_none()).flat_map(|part| humps(part));
+    words.extend(humped.collect::<Vec<_>>());
+    (words, unit)
+}
+
+/// The words of `InputVoltage` or `cellVoltage1`, each where it begins with a capital after a small letter.
+fn humps(part: &str) -> Vec<String> {
+    let mut words: Vec<String> = Vec::new();
+    let mut small = false;
+    for letter in part.chars() {
+        if words.is_empty() || small && letter.is_uppercase() {
+            words.push(String::new());
+        }
+        if let Some(word) = words.last_mut() {
+            word.extend(letter.to_lowercase());
+        }
+        small = letter.is_lowercase();
+    }
+    if words.len() > 1 { words.into_iter().filter(|word| word.chars().count() > 1).collect() } else { Vec::new() }
 }
 
 /// A number right after a word, or at its end: `cell 3`, `cell_3`, `c3`, `zelle3`.
@@ -134,11 +173,12 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
         let unit = unit.filter(|_| volts).or(Some(LogUnit::V));
         return LogColumnDoc { cell: Some(cell), ..column(LogColumn::CellV, unit) };
     }
-    if has(&["date", "day"]) && !has(&["time"]) {
+    if has(&["date", "day", "datum", "fecha", "jour", "giorno"]) && !has(&["time", "uhrzeit", "hora", "heure"]) {
         return column(LogColumn::Date, None);
     }
     let timely = has(&[
         "elapsed", "clock", "datetime", "t", "ts", "epoch", "uptime", "seconds", "sec", "date", "zeit", "uhrzeit",
+        "hora", "heure", "ora", "tijd", "czas",
     ]);
     if starts("time") || timely && !volts && !amps && !warmth {
         return column(LogColumn::Time, None);
@@ -159,7 +199,7 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
     let placed = |[bms, source, charger, terminal]: [LogColumn; 4]| {
         if has(&["bms"]) {
             bms
-        } else if has(&BEFORE) {
+        } else if has(&BEFORE) || has(&BEFORE_V) || has(&BEFORE_A) {
             source
         } else if has(&["charger", "output", "out"]) {
             charger
@@ -167,11 +207,11 @@ pub(super) fn meaning(name: &str, unit_below: &str) -> LogColumnDoc {
             terminal
         }
     };
-    if volts || starts("volt") || starts("spannung") || has(&["u", "v"]) || has(&PACK_V) {
+    if volts || starts("volt") || starts("spannung") || has(&["u", "v"]) || has(&PACK_V) || has(&BEFORE_V) {
         let is = placed([LogColumn::BmsV, LogColumn::SourceV, LogColumn::ChargerV, LogColumn::TerminalV]);
         return column(is, unit.filter(|_| volts).or(Some(LogUnit::V)));
     }
-    if amps || starts("current") || starts("amp") || starts("strom") || has(&["i"]) || has(&PACK_A) {
+    if amps || starts("current") || starts("amp") || starts("strom") || has(&["i"]) || has(&PACK_A) || has(&BEFORE_A) {
         let is = placed([LogColumn::BmsA, LogColumn::SourceA, LogColumn::ChargerA, LogColumn::TerminalA]);
         let is = if out && is != LogColumn::SourceA { LogColumn::DischargeA } else { is };
         return column(is, unit.filter(|_| amps).or(Some(LogUnit::A)));

@@ -2,6 +2,7 @@
 //! read line by line.
 
 mod column;
+mod decode;
 mod moment;
 mod read;
 mod sniff;
@@ -12,11 +13,20 @@ use super::sums::LONGEST_SILENCE_S;
 use crate::formats::moment::{falls, unix_s};
 use crate::formats::{LogLookAskDoc, LogLookDoc, LogMappingDoc, LogReadingDoc, PackDoc, Problems};
 use crate::parts::plan::alone;
+use crate::units::trimmed;
+pub use decode::{LogDecoded, decoded_log, log_head_text};
 use read::moments;
 pub use read::{LogError, LogReader};
 
 /// What is said of a file whose newest line stands first, where it is read line by line.
 pub const NEWEST_FIRST: &str = "Its newest line stands first. Sort it by time, oldest first.";
+
+/// A pack run down as far as it can be shows at least this share of its nominal volts, and never more than so many
+/// times what it bears.
+const LOWEST: f64 = 0.3;
+const HIGHEST: f64 = 1.05;
+/// A slip now and then is no other pack.
+const MOST_OUTSIDE: f64 = 0.3;
 
 /// So many lines are shown.
 const SHOWN: usize = 8;
@@ -146,9 +156,24 @@ pub struct LogTotals {
     counted: Option<(f64, f64)>,
     last_a: Option<(f64, f64)>,
     extremes: Extremes,
+    /// What the terminals of its pack can show, V; `None` where no pack is known.
+    possible_v: Option<[f64; 2]>,
+    /// How many lines had volts, how many of them its pack cannot have, and the latest of those, V.
+    volts: (usize, usize, f64),
 }
 
 impl LogTotals {
+    /// Of a log of this pack, whose volts it must be able to have.
+    ///
+    /// # Errors
+    /// What is wrong with the pack.
+    pub fn of(given: &PackDoc) -> Result<Self, Problems> {
+        let pack = alone(given)?;
+        let series = f64::from(pack.series);
+        let low_v = LOWEST * pack.profile.nominal_v * series;
+        Ok(Self { possible_v: Some([low_v, HIGHEST * pack.profile.ceiling_v * series]), ..Self::default() })
+    }
+
     /// The next line.
     pub fn push(&mut self, row: &LogRow) {
         let (volts, amps) = row.reading.at_pack();
@@ -167,7 +192,28 @@ impl LogTotals {
         if let Some(count) = row.reading.charger_ah {
             self.counted = Some((self.counted.map_or(count, |(first, _)| first), count));
         }
+        if let (Some([low_v, high_v]), Some(v)) = (self.possible_v, volts) {
+            self.volts.0 += 1;
+            if !(low_v..=high_v).contains(&v) {
+                self.volts.1 += 1;
+                self.volts.2 = v;
+            }
+        }
         self.extremes.push((volts, amps));
+    }
+
+    /// Why it cannot be a log of its pack, where most of its volts are none of such a pack.
+    #[must_use]
+    pub fn another(&self) -> Option<String> {
+        let ([low_v, high_v], (read, outside, v)) = (self.possible_v?, self.volts);
+        (outside as f64 > MOST_OUTSIDE * read as f64).then(|| {
+            format!(
+                "its volts, such as {} V, cannot be those of this pack, which stands between {} and {} V",
+                trimmed(v, 2),
+                trimmed(low_v, 1),
+                trimmed(high_v, 1)
+            )
+        })
     }
 
     /// Into the pack, Ah: the charger's own count where it has one, else the current over time; none where neither amps nor a count were read.

@@ -5,6 +5,8 @@ use time::{Date, Month};
 use crate::formats::LogTime;
 
 const DAY_S: f64 = 86_400.0;
+/// A log that goes on for longer has a garbled clock, h.
+const MOST_HOURS: f64 = 10_000.0;
 
 /// Whether the file itself says on which day it was.
 pub(super) fn is_dated(how: LogTime) -> bool {
@@ -51,8 +53,8 @@ impl Moments {
     /// a clock of the day its first line is its beginning.
     fn by_clock(&mut self, mut s: f64) -> Option<f64> {
         let (first_s, last_s) = self.clock.unwrap_or((s, s));
-        while s < last_s - 0.5 * DAY_S {
-            s += DAY_S;
+        if s < last_s - 0.5 * DAY_S {
+            s += ((last_s - 0.5 * DAY_S - s) / DAY_S).ceil() * DAY_S;
         }
         self.clock = Some((first_s, s));
         Some(self.began_unix_s + s - if first_s < 3600.0 { 0.0 } else { first_s })
@@ -103,7 +105,7 @@ fn time_of_day(text: &str) -> Option<(f64, Option<f64>)> {
     };
     let within = seconds.is_finite() && (0.0..61.0).contains(&seconds) && (minutes < 60.0 || parts.len() == 2);
     let hours = half.map_or(hours, |half| hours % 12.0 + half);
-    within.then_some((3600.0 * hours + 60.0 * minutes + seconds, zone_s))
+    (within && hours < MOST_HOURS).then_some((3600.0 * hours + 60.0 * minutes + seconds, zone_s))
 }
 
 /// `14:20` by a clock of the day, s.
@@ -144,7 +146,7 @@ fn duration(text: &str) -> Option<f64> {
     }
     close(&mut digits, &mut unit)?;
     // One figure with its unit is a number.
-    (parts > 1 && total_s.is_finite()).then_some(total_s)
+    (parts > 1 && total_s < 3600.0 * MOST_HOURS).then_some(total_s)
 }
 
 /// A trailing `Z` or `+02:00` taken off, with what it stands for, s.

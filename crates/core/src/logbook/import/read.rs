@@ -3,14 +3,19 @@
 use std::io::{BufRead, BufReader, Read};
 
 use csv::{ByteRecord, ReaderBuilder};
-use encoding_rs::WINDOWS_1252;
 
 use super::super::row::LogRow;
+use super::decode::text_of;
 use super::moment::Moments;
 use crate::formats::{
     BadLineDoc, LogColumn, LogDecimal, LogDelimiter, LogMappingDoc, LogTime, LogUnit, Problems, RunReadingDoc,
 };
+use crate::units::show_hours;
 
+/// A clock that goes on by more than this at once, and by more than it usually does, is held against the next line, s.
+const LEAP_S: f64 = 5.0;
+const HOUR_S: f64 = 3600.0;
+const DAY_S: f64 = 86_400.0;
 /// A longer line is a quote that was opened and never closed, bytes.
 const LONGEST: usize = 65_536;
 
@@ -182,7 +187,12 @@ pub struct LogReader<R> {
     mapping: Mapping,
     moments: Moments,
     record: ByteRecord,
-    last_unix_s: f64,
+    /// When the last line that was handed on was written; `None` before there is one.
+    last_unix_s: Option<f64>,
+    /// How much later that was than the line before it, s.
+    step_s: f64,
+    /// The record is a line that was read beyond one whose clock leaps: where it stands.
+    ahead: Option<u64>,
     /// A clock that jumps back was set anew, and is no mistake.
     any_clock: bool,
 }
@@ -200,7 +210,9 @@ impl<R: Read> LogReader<R> {
             moments: Moments::new(mapping.time, mapping.utc_offset_min, began_unix_s),
             mapping,
             record: ByteRecord::new(),
-            last_unix_s: f64::NEG_INFINITY,
+            last_unix_s: None,
+            step_s: 0.0,
+            ahead: None,
             any_clock: false,
         })
     }
@@ -217,6 +229,52 @@ impl<R: Read> LogReader<R> {
     /// [`LogError`]: the rest cannot be read.
     pub fn next_row(&mut self) -> Result<Option<Result<LogRow, BadLineDoc>>, LogError> {
         self.begin()?;
+        let Some(line) = self.next_record()? else { return Ok(None) };
+        let (row, moments) = match self.mapping.row(&self.record, &self.moments, self.earliest()) {
+            Ok(read) => read,
+            Err(message) => return Ok(Some(Err(BadLineDoc { line, message }))),
+        };
+        let leap_s = self.last_unix_s.map_or(0.0, |before_s| row.unix_s - before_s);
+        if leap_s > LEAP_S.max(3.0 * self.step_s) && !self.goes_on_from(&row, &moments, leap_s)? {
+            let after = show_hours(leap_s / 3600.0);
+            let message = format!(
+                "its time is {after} after that of the line above, and the next line does not go on from there"
+            );
+            return Ok(Some(Err(BadLineDoc { line, message })));
+        }
+        self.moments = moments;
+        // One pause does not make a log slow.
+        let (step_s, usual_s) = (leap_s.max(0.0), self.step_s);
+        self.step_s = if usual_s > 0.0 { step_s.clamp(0.5 * usual_s, 2.0 * usual_s) } else { step_s };
+        self.last_unix_s = Some(row.unix_s);
+        Ok(Some(Ok(row)))
+    }
+
+    /// Whether a clock that leaps is true: the line after it goes on from there rather than from the line before.
+    fn goes_on_from(&mut self, row: &LogRow, moments: &Moments, leap_s: f64) -> Result<bool, LogError> {
+        let Some(line) = self.next_record()? else { return Ok(leap_s <= DAY_S) };
+        self.ahead = Some(line);
+        let then = self.mapping.row(&self.record, moments, row.unix_s).map(|(then, _)| then.unix_s - row.unix_s);
+        let instead = self.mapping.row(&self.record, &self.moments, self.earliest());
+        let instead = instead.map(|(instead, _)| instead.unix_s - row.unix_s + leap_s);
+        Ok(match (then, instead) {
+            (Ok(then_s), Ok(instead_s)) => instead_s < 0.0 || then_s <= instead_s,
+            (Ok(_), Err(_)) => true,
+            (Err(_), Ok(_)) => false,
+            (Err(_), Err(_)) => leap_s <= HOUR_S,
+        })
+    }
+
+    /// Nothing before this may follow.
+    fn earliest(&self) -> f64 {
+        self.last_unix_s.filter(|_| !self.any_clock).unwrap_or(f64::NEG_INFINITY)
+    }
+
+    /// Reads the next line that is not blank, and where it stands.
+    fn next_record(&mut self) -> Result<Option<u64>, LogError> {
+        if let Some(ahead) = self.ahead.take() {
+            return Ok(Some(ahead));
+        }
         let Some(csv) = self.csv.as_mut() else { return Ok(None) };
         loop {
             if !csv.read_byte_record(&mut self.record).map_err(std::io::Error::from)? {
@@ -227,14 +285,9 @@ impl<R: Read> LogReader<R> {
             if self.record.as_slice().len() > LONGEST {
                 return Err(LogError::OpenQuote(line));
             }
-            if self.record.iter().all(<[u8]>::is_empty) {
-                continue;
+            if !self.record.iter().all(<[u8]>::is_empty) {
+                return Ok(Some(line));
             }
-            if self.any_clock {
-                self.last_unix_s = f64::NEG_INFINITY;
-            }
-            let row = self.mapping.row(&self.record, &mut self.moments, &mut self.last_unix_s);
-            return Ok(Some(row.map_err(|message| BadLineDoc { line, message })));
         }
     }
 
@@ -290,14 +343,6 @@ pub(super) fn names(record: &ByteRecord, delimiter: LogDelimiter) -> Vec<String>
     fields.map(|field| text_of(field).trim().to_owned()).collect()
 }
 
-/// UTF-8 where it is, else the western code page that older programs write.
-fn text_of(field: &[u8]) -> std::borrow::Cow<'_, str> {
-    match std::str::from_utf8(field) {
-        Ok(text) => text.into(),
-        Err(_) => WINDOWS_1252.decode_without_bom_handling(field).0,
-    }
-}
-
 /// Lines of a text, each as its fields.
 pub(super) fn split(text: &str, delimiter: LogDelimiter) -> Vec<Vec<String>> {
     let mut csv = records(text.as_bytes(), delimiter);
@@ -305,7 +350,10 @@ pub(super) fn split(text: &str, delimiter: LogDelimiter) -> Vec<Vec<String>> {
 }
 
 impl Mapping {
-    fn row(&self, record: &ByteRecord, moments: &mut Moments, last_unix_s: &mut f64) -> Result<LogRow, String> {
+    /// A line as a reading, with the clock as it goes on from there; a line that is refused changes nothing for those
+    /// after it.
+    fn row(&self, record: &ByteRecord, moments: &Moments, earliest_s: f64) -> Result<(LogRow, Moments), String> {
+        let mut moments = moments.clone();
         let blanks = self.delimiter == LogDelimiter::Blanks;
         let fields: Vec<&[u8]> = record.iter().filter(|field| !blanks || !field.is_empty()).collect();
         let width = self.width;
@@ -323,7 +371,7 @@ impl Mapping {
             .read(&written, |text| number(text, self.decimal))
             .filter(|t| (0.0..7.3e9).contains(t))
             .ok_or_else(|| format!("“{}” is no time as it is set", shortened(&written)))?;
-        if unix_s < *last_unix_s {
+        if unix_s < earliest_s {
             return Err(format!("its time, “{}”, is before that of the line above", shortened(&written)));
         }
         let mut reading = RunReadingDoc::default();
@@ -372,8 +420,7 @@ impl Mapping {
         if reading == RunReadingDoc::default() {
             return Err("nothing was read in it".to_owned());
         }
-        *last_unix_s = unix_s;
-        Ok(LogRow { unix_s, reading })
+        Ok((LogRow { unix_s, reading }, moments))
     }
 }
 

@@ -8,6 +8,10 @@ use crate::formats::{
     LOG_MAPPING_FORMAT, LogColumn, LogColumnDoc, LogDecimal, LogDelimiter, LogMappingDoc, LogTime, LogUnit,
 };
 
+/// A room in degrees Fahrenheit.
+const WARM_F: f64 = 55.0;
+const HOT_F: f64 = 115.0;
+
 /// Whether a field is what a line of numbers holds: a number, a time, or nothing.
 fn is_figure(field: &str) -> bool {
     let field = field.trim();
@@ -144,6 +148,7 @@ fn columns_of(names: &Names<'_>, decimal: LogDecimal) -> Vec<LogColumnDoc> {
     if columns.len() > header.len().max(1) && data.iter().all(|line| line.get(most - 1).is_none_or(String::is_empty)) {
         columns.pop();
     }
+    numbered_cells(&mut columns, header);
     once_each(&mut columns, header);
     time_by_content(&mut columns, names, decimal);
     for (k, column) in columns.iter_mut().enumerate() {
@@ -153,8 +158,41 @@ fn columns_of(names: &Names<'_>, decimal: LogDecimal) -> Vec<LogColumnDoc> {
         if column.unit == Some(LogUnit::V) && mean > 1000.0 && unsaid {
             column.unit = Some(LogUnit::Mv);
         }
+        // No pack begins at 72 °C: where no unit is said, that is 22 °C in the other one.
+        let degrees_unsaid = !format!("{} {}", names.name(k), names.unit(k)).contains(['C', '°', '℃']);
+        let begins = figures.first().copied().unwrap_or(0.0);
+        if column.unit == Some(LogUnit::C) && degrees_unsaid && (WARM_F..=HOT_F).contains(&begins) {
+            column.unit = Some(LogUnit::F);
+        }
     }
     columns
+}
+
+/// `V1`, `V2`, `V3` … are the cells, where there are at least two of them and they are numbered from one.
+fn numbered_cells(columns: &mut [LogColumnDoc], header: &[String]) {
+    if columns.iter().any(|column| column.is == Some(LogColumn::CellV)) {
+        return;
+    }
+    let number_of = |name: &str| -> Option<u32> {
+        let bare: String =
+            name.trim().to_lowercase().split(['(', '[', '/']).next().unwrap_or_default().trim().to_owned();
+        let digits = bare
+            .strip_prefix("cellvoltage")
+            .or_else(|| bare.strip_prefix("volt"))
+            .or_else(|| bare.strip_prefix(['v', 'u', 'b']))?;
+        digits.trim_matches([' ', '_', '-']).parse().ok().filter(|n| (1..=100).contains(n))
+    };
+    let numbered: Vec<(usize, u32)> =
+        header.iter().enumerate().filter_map(|(k, name)| Some((k, number_of(name)?))).collect();
+    if numbered.len() < 2 || !numbered.iter().map(|(_, n)| *n).eq((1..).take(numbered.len())) {
+        return;
+    }
+    for (k, n) in numbered {
+        if let Some(column) = columns.get_mut(k) {
+            let unit = column.unit.filter(|unit| matches!(unit, LogUnit::V | LogUnit::Mv)).or(Some(LogUnit::V));
+            *column = LogColumnDoc { is: Some(LogColumn::CellV), cell: Some(n), unit, ..LogColumnDoc::default() };
+        }
+    }
 }
 
 /// Where no name says which column is the time, the first is that holds moments, or counts seconds since 1970.

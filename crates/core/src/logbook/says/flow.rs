@@ -97,8 +97,7 @@ pub(crate) fn over_current(scene: &Scene<'_>) -> Option<SayingDoc> {
         return None;
     }
     // Without a label the family's own line says what harms.
-    let bears_a =
-        pack.rated.map_or_else(|| CRate(pack.profile.rates.refuse_above).current(pack.nameplate), |rated| rated);
+    let bears_a = pack.rated.unwrap_or_else(|| CRate(pack.profile.rates.refuse_above).current(pack.nameplate));
     let bears_a = in_amps(bears_a);
     let far = a > FAR_MORE * bears_a;
     let severity = if far { Severity::Stop } else { Severity::Caution };

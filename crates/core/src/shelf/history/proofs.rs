@@ -6,7 +6,7 @@ use crate::codes::{MissingCode, SegmentEnd, SegmentKind};
 use crate::formats::{LogCycleDoc, LogTestDoc, MissingDoc, SegmentDoc};
 use crate::parts::pack::Pack;
 use crate::shelf::correct::corrected;
-use crate::units::{in_amp_hours, significant, trimmed};
+use crate::units::{in_amp_hours, in_ohms, significant, trimmed};
 
 /// From so much of its charge on a pack counts as full at rest.
 const FULL_SOC: f64 = 0.96;
@@ -31,26 +31,57 @@ impl Judged<'_> {
         (0..n).rev().find(|k| self.segments[*k].kind != SegmentKind::Rest)
     }
 
-    /// Whether the pack was full when a discharge began; `None` where nobody can know.
+    /// Whether the pack was full when a discharge began; `None` where nobody can know. Its volts decide where they tell:
+    /// at rest, or under load with what the current takes of them put back; else a charge that came to the pack's top.
     fn full_at(&self, n: usize) -> Option<bool> {
+        if let Some((cell_v, full_v)) = self.stood(n) {
+            return Some(cell_v >= full_v);
+        }
+        let segment = &self.segments[n];
         if let Some(before) = self.before(n) {
             let charge = &self.segments[before];
             let whole = matches!(charge.ended_by, Some(SegmentEnd::Taper | SegmentEnd::CutOff));
-            return Some(charge.kind == SegmentKind::Charge && whole);
+            let to_its_top = charge.end_v.is_none_or(|v| match self.pack {
+                Some(pack) => v / f64::from(pack.series) >= pack.profile.ocv.at(FULL_SOC).0,
+                None => v >= (1.0 - NEAR_HIGHEST) * self.highest_v,
+            });
+            return Some(charge.kind == SegmentKind::Charge && whole && to_its_top);
         }
+        let rest_v = n.checked_sub(1).and_then(|k| self.segments[k].end_v);
+        let first_v = rest_v.or(segment.start_v).filter(|_| self.pack.is_none())?;
+        (first_v >= (1.0 - NEAR_HIGHEST) * self.highest_v).then_some(true)
+    }
+
+    /// The volts a cell that a discharge began at, as at rest, and those of a full one; `None` where its volts do not
+    /// tell, or none were read.
+    fn stood(&self, n: usize) -> Option<(f64, f64)> {
+        let pack = self.pack.filter(|pack| pack.profile.voltage_tells_soc)?;
+        let series = f64::from(pack.series);
         let segment = &self.segments[n];
-        let rest = n.checked_sub(1).map(|k| &self.segments[k]);
-        let rest_v = rest.and_then(|rest| rest.end_v);
-        match self.pack {
-            Some(pack) if pack.profile.voltage_tells_soc => {
-                let cell_v = rest_v? / f64::from(pack.series);
-                let full_v = pack.profile.ocv.at(FULL_SOC).0 - pack.profile.hysteresis_v;
-                Some(cell_v >= full_v)
-            }
-            _ => {
-                let first_v = rest_v.or(segment.start_v)?;
-                (first_v >= (1.0 - NEAR_HIGHEST) * self.highest_v).then_some(true)
-            }
+        let rest_v = n.checked_sub(1).filter(|k| self.segments[*k].kind == SegmentKind::Rest);
+        let rest_v = rest_v.and_then(|k| self.segments[k].end_v);
+        // A charge just before leaves its volts high: it counts by its own end.
+        let loaded_v = || segment.start_v.map(|v| v + segment.mean_a * in_ohms(pack.resistance));
+        let cell_v = match (rest_v, self.before(n)) {
+            (Some(v), _) => v,
+            (None, None) => loaded_v()?,
+            (None, Some(_)) => return None,
+        } / series;
+        Some((cell_v, pack.profile.ocv.at(FULL_SOC).0 - pack.profile.hysteresis_v))
+    }
+
+    /// From where to where a discharge went that did not begin full.
+    fn went(&self, n: usize) -> String {
+        let segment = &self.segments[n];
+        let gave = trimmed(segment.charge_ah, 2);
+        match (self.stood(n), self.pack, segment.end_v) {
+            (Some((cell_v, full_v)), Some(pack), Some(end_v)) => format!(
+                "It did not begin full: it stood at {} V a cell, and {} V is full. It gave {gave} Ah from there down to {} V.",
+                trimmed(cell_v, 2),
+                trimmed(full_v, 2),
+                trimmed(end_v / f64::from(pack.series), 2)
+            ),
+            _ => format!("It did not begin full: the charge before it was not whole. It gave {gave} Ah."),
         }
     }
 
@@ -66,9 +97,7 @@ impl Judged<'_> {
         let mut say = |code: MissingCode, message: String| missing.push(MissingDoc { code, message });
         match self.full_at(n) {
             Some(true) => {}
-            Some(false) => {
-                say(MissingCode::NotFull, "It did not begin full: the charge before it was not whole.".into())
-            }
+            Some(false) => say(MissingCode::NotFull, self.went(n)),
             None => {
                 say(MissingCode::NotFull, "Nobody can tell whether it began full: no charge stands before it.".into())
             }
@@ -102,18 +131,17 @@ impl Judged<'_> {
             );
         }
         let complete = missing.is_empty();
-        let corrected = self
-            .pack
-            .filter(|_| complete)
-            .map(|pack| corrected(&pack.profile, segment.charge_ah, segment.temperature_c, c_rate));
+        let corrected = self.pack.filter(|_| complete).map(|pack| {
+            corrected(&pack.profile, in_amp_hours(pack.nameplate), segment.charge_ah, segment.temperature_c, c_rate)
+        });
         LogTestDoc {
             segment: n as u32,
             capacity_ah: segment.charge_ah,
             energy_wh: segment.energy_wh,
             c_rate: significant(c_rate),
             temperature_c: segment.temperature_c,
-            corrected_ah: corrected.map(|found| significant(found.ah)),
-            corrected_sd_ah: corrected.map(|found| significant(found.sd_ah)),
+            corrected_ah: corrected.filter(|found| found.trusted).map(|found| significant(found.ah)),
+            corrected_sd_ah: corrected.filter(|found| found.trusted).map(|found| significant(found.sd_ah)),
             trusted: complete && corrected.is_none_or(|found| found.trusted),
             complete,
             missing,

@@ -4,7 +4,7 @@ use super::known::Known;
 use super::trend::{Line, Point, line, weighted_median};
 use crate::codes::{FigureFrom, RecordKind};
 use crate::parts::pack::Pack;
-use crate::shelf::correct::corrected;
+use crate::shelf::correct::{corrected, label_share};
 use crate::units::in_amp_hours;
 
 pub(super) const YEAR_S: f64 = 365.25 * 86_400.0;
@@ -32,9 +32,7 @@ pub(super) struct Resistance {
 
 /// What the label says at the reference rate, Ah of one pack.
 pub(super) fn label_ah(pack: &Pack) -> f64 {
-    let keeping = &pack.profile.keeping;
-    let by_rate = keeping.gives_at_rate(keeping.reference_c) / keeping.gives_at_rate(pack.profile.proof.c_rate);
-    in_amp_hours(pack.nameplate) * by_rate * pack.profile.proof.gives
+    in_amp_hours(pack.nameplate) * label_share(&pack.profile)
 }
 
 /// Equivalent full cycles up to and with each record.
@@ -68,7 +66,7 @@ pub(super) fn capacities(pack: &Pack, records: &[Known], cycles: &[f64]) -> Vec<
             RecordKind::Test => {
                 let amps = known.current_a;
                 let c_rate = amps.map_or(profile.keeping.reference_c, |a| a / nameplate_ah);
-                let found = corrected(profile, raw_ah, known.temperature_c, c_rate);
+                let found = corrected(profile, nameplate_ah, raw_ah, known.temperature_c, c_rate);
                 // A test that ended above the usual cut-off left something in.
                 let early = known.to_v.is_some_and(|v| v > 1.08 * profile.proof.to_v);
                 let unknown_rate = if amps.is_none() { 0.02 * found.ah } else { 0.0 };
