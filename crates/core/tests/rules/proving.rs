@@ -289,3 +289,73 @@ fn what_is_missing_of_a_test_is_named() {
     assert_eq!(pointers(&full(&[("/pack/capacity_ah", Value::Null)])), ["/pack/capacity_ah"]);
     assert_eq!(pointers(&full(&[("/cycles", json!(0))])), ["/cycles"]);
 }
+
+/// How many tests are foretold and corrected; `RUMEK_CASES` asks for more.
+fn cases() -> usize {
+    std::env::var("RUMEK_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(150)
+}
+
+/// What is foretold of a test comes out as what the pack holds, whatever its rate and its warmth.
+#[test]
+fn a_correction_turns_its_forecast_round() {
+    let mut dice = crate::dice::Dice(155);
+    let kinds = [
+        ("lipo", 3),
+        ("li_ion", 4),
+        ("lfp", 4),
+        ("lead_agm", 6),
+        ("lead_flooded", 6),
+        ("lead_gel", 6),
+        ("nimh", 8),
+        ("lto", 5),
+    ];
+    let (mut tried, mut worst) = (0, (0.0, String::new()));
+    while tried < cases() {
+        let (chemistry, series) = kinds[(dice.next() * kinds.len() as f64) as usize];
+        let (ah, health) = (dice.within(2.0, 100.0), dice.within(0.65, 1.05));
+        let amps = ah * if chemistry.starts_with("lead") { dice.within(0.05, 1.0) } else { dice.within(0.1, 1.0) };
+        let warm_c = dice.within(1.0, 40.0);
+        let doc = full(&[
+            (
+                "/pack",
+                json!({ "chemistry": chemistry, "series": series, "capacity_ah": ah, "health": health, "temperature_c": warm_c, "discharge_c_rate": 5, "start": { "soc": 1.0 } }),
+            ),
+            ("/discharge/current_a", json!(amps)),
+        ]);
+        let Ok(told) = planned(&doc) else { continue };
+        let Some(down) = told.phases.iter().find(|phase| phase.kind == SegmentKind::Discharge) else { continue };
+        tried += 1;
+        let record = json!({ "format": "rumek.record/1", "kind": "test", "at": "2026-11-20T10:00:00Z", "whole": true,
+            "capacity_ah": down.charge_ah, "current_a": amps, "temperature_c": warm_c });
+        let pack = json!({ "chemistry": chemistry, "series": series, "capacity_ah": ah });
+        let ask = json!({ "pack": pack, "now": "2026-11-21T10:00:00Z", "records": [record] });
+        let stands = rumek_core::standing(&from_value(&ask).unwrap()).unwrap();
+        let found = stands.points[0].ah / stands.label_ah;
+        let off = (found / health - 1.0).abs();
+        if off > worst.0 {
+            worst = (off, format!("{chemistry} {:.2}C {warm_c:.0} °C: {found:.3} of {health:.3}", amps / ah));
+        }
+    }
+    eprintln!("RATE worst {:.4} of {tried}: {}", worst.0, worst.1);
+    assert!(worst.0 <= 0.03, "{worst:?}");
+}
+
+#[rstest]
+// 40 Ah out of a label of 100 at 1C and 5 °C is what a good one gives; 30 Ah at C/2 in the warm is a worn one.
+#[case::good_in_the_cold("lead_agm", 40.0, 100.0, 5.0, (0.75, 1.2))]
+#[case::good_flooded("lead_flooded", 45.0, 50.0, 5.0, (0.75, 1.2))]
+#[case::worn("lead_agm", 30.0, 50.0, 25.0, (0.35, 0.55))]
+fn no_correction_makes_more_of_a_pack_than_there_can_be(
+    #[case] chemistry: &str,
+    #[case] gave_ah: f64,
+    #[case] amps: f64,
+    #[case] warm_c: f64,
+    #[case] (low, high): (f64, f64),
+) {
+    let record = json!({ "format": "rumek.record/1", "kind": "test", "at": "2026-11-20T10:00:00Z", "whole": true,
+        "capacity_ah": gave_ah, "current_a": amps, "temperature_c": warm_c });
+    let ask = json!({ "pack": { "chemistry": chemistry, "series": 6, "capacity_ah": 100 }, "now": "2026-11-21T10:00:00Z", "records": [record] });
+    let stands = rumek_core::standing(&from_value(&ask).unwrap()).unwrap();
+    let found = stands.points[0].ah / stands.label_ah;
+    assert!((low..=high).contains(&found), "{found}");
+}

@@ -78,7 +78,7 @@ pub(crate) fn describe(api: &mut Description) {
     let told = api.schema::<LogResultDoc>();
     let operation = json!({
         "summary": "Read a logger's file as a history, keeping nothing",
-        "parameters": [of_query("mapping", false, openapi::id()), of_query("pack", false, openapi::id())],
+        "parameters": [of_query("mapping", false, openapi::id()), of_query("read_as", false, text()), of_query("pack", false, openapi::id())],
         "requestBody": { "required": true, "content": { "text/csv": { "schema": text() } } },
         "responses": { "200": { "description": "Its history", "content": { "application/json": { "schema": told } } } }
     });
@@ -347,6 +347,8 @@ async fn gauge(body: Bytes) -> Result<Json<GaugeDoc>, Problem> {
 #[derive(Clone, Debug, Deserialize)]
 struct HistoryQuery {
     mapping: Option<String>,
+    /// A mapping that is not kept, as JSON: its columns as somebody has mended them.
+    read_as: Option<String>,
     pack: Option<String>,
 }
 
@@ -356,6 +358,9 @@ async fn log_history(
     body: Body,
 ) -> Result<Json<LogResultDoc>, Problem> {
     let mapping = match &query.mapping {
+        None if query.read_as.is_some() => {
+            query.read_as.as_deref().map(|text| from_bytes::<LogMappingDoc>(text.as_bytes())).transpose()?
+        }
         Some(id) => {
             let row = app.database.shelf::<LogMappings>().get(parse_id(id)?).await?;
             Some(from_value::<LogMappingDoc>(&row.document)?)

@@ -1,7 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { Button, Checkbox, Drawer } from "antd";
 import { useState } from "react";
-import { type LogResultDoc, type PackDoc, ProblemError } from "../../api/client";
+import { type LogMappingDoc, type LogResultDoc, type PackDoc, ProblemError } from "../../api/client";
 import { chooseFile } from "../../ui/chooseFile";
 import { stopwatch } from "../../ui/clock";
 import { explain } from "../../ui/feedback";
@@ -9,6 +9,7 @@ import { overlays } from "../../ui/overlays";
 import { useDrop } from "../../ui/useDrop";
 import { trimmed } from "../../ui/quantity/parse";
 import { useRecord } from "../../ui/useRecord";
+import { COLUMNS, unitsOf, withMeaning } from "../run/logFile";
 
 interface Props {
   open: boolean;
@@ -19,8 +20,15 @@ interface Props {
 const KIND_WORDS = { charge: "charge", rest: "rest", discharge: "discharge" } as const;
 const END_WORDS = { taper: "its current had fallen", cut_off: "a voltage", stopped: "it was stopped" } as const;
 
-async function read(pack: string, file: File): Promise<LogResultDoc> {
-  const response = await fetch(`/api/logs/history?pack=${pack}`, { method: "POST", headers: { "content-type": "text/csv" }, body: file });
+interface Asked {
+  file: File;
+  /** How its columns are read, where somebody has mended that. */
+  as?: LogMappingDoc;
+}
+
+async function read(pack: string, { file, as }: Asked): Promise<LogResultDoc> {
+  const query = new URLSearchParams({ pack, ...(as && { read_as: JSON.stringify(as) }) });
+  const response = await fetch(`/api/logs/history?${query.toString()}`, { method: "POST", headers: { "content-type": "text/csv" }, body: file });
   const body: unknown = await response.json();
   if (!response.ok) throw new ProblemError(body as ConstructorParameters<typeof ProblemError>[0]);
   return body as LogResultDoc;
@@ -32,19 +40,27 @@ export function History({ open, pack, onClose }: Props) {
   const [passed, setPassed] = useState<ReadonlySet<number>>(new Set());
   const [shown, setShown] = useState<number>();
   const [ended, setEnded] = useState("");
-  const reading = useMutation({ mutationFn: (file: File) => read(pack.id, file) });
+  // What was found stays while the file is read again with a column mended.
+  const [found, setFound] = useState<LogResultDoc>();
+  const reading = useMutation({ mutationFn: (asked: Asked) => read(pack.id, asked), onSuccess: setFound });
   const { keep, saving } = useRecord(pack);
   const take = (file: File) => {
     setName(file.name);
     setPassed(new Set());
     setShown(undefined);
     setEnded("");
-    reading.mutate(file);
+    setFound(undefined);
+    reading.mutate({ file });
+  };
+  const mend = (columns: LogMappingDoc["columns"]) => {
+    if (!reading.variables || !found) return;
+    setPassed(new Set());
+    setShown(undefined);
+    reading.mutate({ file: reading.variables.file, as: { ...found.mapping, columns: columns ?? null } });
   };
   useDrop((file) => {
     if (open) take(file);
   });
-  const found = reading.data;
   const whole = found?.tests.filter(({ complete }) => complete) ?? [];
   const chosen = whole.filter(({ segment }) => !passed.has(segment));
   // A file without a clock says when each part was, but not on which day.
@@ -106,6 +122,7 @@ export function History({ open, pack, onClose }: Props) {
             {name}: {found.readings} readings, {found.segments.length} parts, {found.tests.length} discharges, {whole.length} of them whole.
             {found.bad.length > 0 && ` ${found.bad.length} lines cannot be read.`}
           </p>
+          <Columns mapping={found.mapping} onColumns={mend} />
           {undated && whole.length > 0 && (
             <p className="history-day">
               <label htmlFor="log-ended">This file has no dates. Its last line was written on</label>{" "}
@@ -176,6 +193,55 @@ export function History({ open, pack, onClose }: Props) {
         </>
       )}
     </Drawer>
+  );
+}
+
+/** What each column of the file is read as; mended, the file is read again. */
+function Columns({ mapping, onColumns }: { mapping: LogMappingDoc; onColumns: (columns: LogMappingDoc["columns"]) => void }) {
+  const columns = mapping.columns ?? [];
+  return (
+    <details className="history-columns">
+      <summary>How its columns are read</summary>
+      <ul>
+        {columns.map((column, k) => {
+          const name = mapping.header?.[k] ?? `column ${k + 1}`;
+          const is = column.is ?? "ignored";
+          return (
+            <li key={k}>
+              <span>{name}</span>
+              <select
+                aria-label={`What “${name}” is`}
+                value={is}
+                onChange={({ target }) => {
+                  const chosen = COLUMNS.find(({ value }) => value === target.value);
+                  if (chosen) onColumns(withMeaning(columns, k, chosen.value));
+                }}
+              >
+                {COLUMNS.map(({ value, label }) => (
+                  <option key={value} value={value}>
+                    {label}
+                  </option>
+                ))}
+              </select>
+              {unitsOf(is).length > 1 && (
+                <select
+                  aria-label={`What “${name}” counts in`}
+                  value={column.unit ?? unitsOf(is)[0]}
+                  onChange={({ target }) => {
+                    const unit = unitsOf(is).find((one) => one === target.value);
+                    if (unit) onColumns(columns.map((one, at) => (at === k ? { ...one, unit } : one)));
+                  }}
+                >
+                  {unitsOf(is).map((unit) => (
+                    <option key={unit}>{unit}</option>
+                  ))}
+                </select>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </details>
   );
 }
 

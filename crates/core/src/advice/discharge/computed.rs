@@ -1,12 +1,12 @@
 //! A discharge computed, and told as a phase.
 
-use crate::codes::{DischargeLimit, SegmentKind};
+use super::gives::gives;
+use crate::codes::SegmentKind;
 use crate::formats::{TestPhaseDoc, TestPinchDoc, TestPoint};
 use crate::parts::pack::Pack;
 use crate::parts::sink::Sink;
-use crate::physics::cell::Profile;
-use crate::physics::charge::{Body, Draw, Low, Model, RunDown, Scale, State, Until, drawn_a, evenly, run_down};
-use crate::units::{in_amp_hours, in_celsius, significant};
+use crate::physics::charge::{Draw, Low, Model, RunDown, Scale, State, Until, drawn_a, evenly, run_down};
+use crate::units::{in_amp_hours, significant};
 
 /// A curve has so many points at most.
 pub(crate) const MOST_POINTS: usize = 200;
@@ -130,42 +130,6 @@ impl Discharge {
             curve: curve(run),
         }
     }
-}
-
-/// What a pack gives of its capacity at a current, A, and its temperature: of what it would at the rate its label is
-/// given for.
-pub(crate) fn gives(pack: &Pack, amps: f64) -> f64 {
-    gives_of(&pack.profile, amps / in_amp_hours(pack.nameplate).max(1e-9), in_celsius(pack.temperature))
-}
-
-/// The same of any of its kind at a rate, C, and a temperature, °C. Where data sheets say what it gives at each rate,
-/// they are believed.
-pub(crate) fn gives_of(profile: &Profile, c_rate: f64, temperature_c: f64) -> f64 {
-    let (keeping, discharge) = (&profile.keeping, profile.discharge);
-    let at = |rate: f64| if discharge.hangs_on_rate() { discharge.share_at(rate) } else { keeping.gives_at_rate(rate) };
-    keeping.gives_at(temperature_c) * (at(c_rate) / at(profile.proof.c_rate)).min(1.05)
-}
-
-/// What a usual pack of its kind, labelled with 1 Ah and holding `share` of it, gives from full to the usual cut-off at
-/// a rate, C of the label, and a temperature, °C: Ah. A whole discharge is foretold by the same steps.
-pub(crate) fn foretold_ah(profile: &Profile, share: f64, c_rate: f64, temperature_c: f64) -> f64 {
-    let body = Body {
-        profile,
-        series: 1.0,
-        capacity_as: 3600.0 * share,
-        ohm: profile.resistance_ohm_ah,
-        temperature_c,
-        shunted: None,
-    };
-    let model = Model::new(body, &[], false, Scale::NOMINAL);
-    let until = Until { volts: profile.proof.to_v, soc: (1.0 - gives_of(profile, c_rate, temperature_c)).max(0.0) };
-    let draw = Draw::Holds {
-        amps: c_rate,
-        set_by: DischargeLimit::MaxCurrent,
-        watts: f64::INFINITY,
-        watts_by: DischargeLimit::MaxPower,
-    };
-    run_down(&model, State::rested(1.0), draw, 0.0, until).charge_as / 3600.0
 }
 
 /// What lies between two states of charge by the rest voltage, Wh.

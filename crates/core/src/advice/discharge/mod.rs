@@ -3,6 +3,7 @@
 mod asked;
 mod checks;
 mod computed;
+mod gives;
 mod steps;
 
 use crate::codes::{Severity, TestCheckCode};
@@ -10,9 +11,8 @@ use crate::formats::{DischargeDoc, TestCheckDoc, TestStepDoc, named};
 
 pub(crate) use asked::{Gear, of_plan, of_run, resolvable};
 pub(crate) use checks::{cannot, graver_first, refuses};
-pub(crate) use computed::{
-    Discharge, Done, MOST_POINTS, Wanted, foretold_ah, gives, gives_of, lead_heat_wh, rest_energy_wh,
-};
+pub(crate) use computed::{Discharge, Done, MOST_POINTS, Wanted, lead_heat_wh, rest_energy_wh};
+pub(crate) use gives::{foretold_ah, gives, gives_of};
 
 impl Discharge {
     /// What to mind.
