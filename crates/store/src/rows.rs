@@ -38,6 +38,13 @@ pub struct Links {
     pub output: Option<Origin>,
 }
 
+impl Links {
+    /// Each of them.
+    pub fn each(&mut self) -> [&mut Option<Origin>; 5] {
+        [&mut self.pack, &mut self.source, &mut self.charger, &mut self.input, &mut self.output]
+    }
+}
+
 /// A row and the version that was copied.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Origin {

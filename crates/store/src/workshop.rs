@@ -109,7 +109,7 @@ pub struct WorkshopReading {
 /// A part of a workshop, on its way out or in.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Part {
-    /// Rows of a table.
+    /// Some rows of a table; more of them may follow.
     Rows(Table, Vec<Stored>),
     /// Readings of the runs sent before, in the order of their runs and numbers.
     Readings(Vec<WorkshopReading>),
@@ -134,9 +134,35 @@ impl From<Model> for WorkshopReading {
     }
 }
 
-async fn rows_of<E: Shelf>(from: &DatabaseTransaction) -> Result<Vec<Stored>, StoreError> {
-    let rows = E::find().order_by_asc(E::CREATED_AT).order_by_asc(E::ID).all(from).await;
-    Ok(rows.map_err(|error| StoreError::of(error, E::ONE))?.into_iter().map(E::stored).collect())
+/// Rows fetched at a time of tables whose documents hold pictures, whole results, or neither.
+const ROWS_WITH_PICTURES: u64 = 8;
+const ROWS_WITH_RESULTS: u64 = 64;
+const ROWS: u64 = 256;
+
+/// Sends every row of a table, a page at a time, so that no table is ever held whole; `false` where nobody takes them.
+async fn send_rows<E: Shelf>(
+    from: &DatabaseTransaction,
+    (table, at_a_time): (Table, u64),
+    parts: &mpsc::Sender<Part>,
+) -> Result<bool, StoreError> {
+    let mut last: Option<(OffsetDateTime, Uuid)> = None;
+    loop {
+        let after = match last {
+            Some((at, id)) => Condition::any().add(E::CREATED_AT.gt(at)).add(E::CREATED_AT.eq(at).and(E::ID.gt(id))),
+            None => Condition::all(),
+        };
+        let page = E::find().filter(after).order_by_asc(E::CREATED_AT).order_by_asc(E::ID).limit(at_a_time);
+        let page = page.all(from).await.map_err(|error| StoreError::of(error, E::ONE))?;
+        let rows: Vec<Stored> = page.into_iter().map(E::stored).collect();
+        let whole = rows.len() as u64 == at_a_time;
+        last = rows.last().map(|row| (row.created_at, row.id));
+        if parts.send(Part::Rows(table, rows)).await.is_err() {
+            return Ok(false);
+        }
+        if !whole {
+            return Ok(true);
+        }
+    }
 }
 
 /// Sends everything there is; ends early where nobody takes it.
@@ -145,18 +171,18 @@ pub(crate) async fn take_out(connection: &DatabaseConnection, parts: mpsc::Sende
     let config = (Some(IsolationLevel::RepeatableRead), Some(AccessMode::ReadOnly));
     let from = connection.begin_with_config(config.0, config.1).await.map_err(failed)?;
     for table in Table::ALL {
-        let rows = match table {
-            Table::Packs => rows_of::<pack::Entity>(&from).await?,
-            Table::Supplies => rows_of::<supply::Entity>(&from).await?,
-            Table::Chargers => rows_of::<charger::Entity>(&from).await?,
-            Table::Leads => rows_of::<lead::Entity>(&from).await?,
-            Table::Plans => rows_of::<plan::Entity>(&from).await?,
-            Table::Rescues => rows_of::<rescue::Entity>(&from).await?,
-            Table::Runs => rows_of::<run::Entity>(&from).await?,
-            Table::LogMappings => rows_of::<log_mapping::Entity>(&from).await?,
-            Table::Records => rows_of::<record::Entity>(&from).await?,
+        let taken = match table {
+            Table::Packs => send_rows::<pack::Entity>(&from, (table, ROWS), &parts).await?,
+            Table::Supplies => send_rows::<supply::Entity>(&from, (table, ROWS), &parts).await?,
+            Table::Chargers => send_rows::<charger::Entity>(&from, (table, ROWS), &parts).await?,
+            Table::Leads => send_rows::<lead::Entity>(&from, (table, ROWS), &parts).await?,
+            Table::Plans => send_rows::<plan::Entity>(&from, (table, ROWS), &parts).await?,
+            Table::Rescues => send_rows::<rescue::Entity>(&from, (table, ROWS_WITH_PICTURES), &parts).await?,
+            Table::Runs => send_rows::<run::Entity>(&from, (table, ROWS_WITH_RESULTS), &parts).await?,
+            Table::LogMappings => send_rows::<log_mapping::Entity>(&from, (table, ROWS), &parts).await?,
+            Table::Records => send_rows::<record::Entity>(&from, (table, ROWS_WITH_PICTURES), &parts).await?,
         };
-        if parts.send(Part::Rows(table, rows)).await.is_err() {
+        if !taken {
             return Ok(());
         }
     }

@@ -1936,6 +1936,7 @@ export interface paths {
             parameters: {
                 query?: {
                     mapping?: string;
+                    read_as?: string;
                     pack?: string;
                 };
                 header?: never;
@@ -8137,6 +8138,8 @@ export interface components {
         LogDelimiter: "comma" | "semicolon" | "tab" | "bar" | "blanks";
         /** @description Asks what the beginning of a file holds. */
         LogLookAskDoc: {
+            /** @description Its first bytes as Base64 instead, for a page that does not know how it is written. */
+            base64?: string | null;
             /** @description When it began, RFC 3339, where the file does not say. */
             began_at?: string | null;
             /** @description How it is read; found out where absent, and what it lacks where it has no columns or no time. */
@@ -8148,6 +8151,8 @@ export interface components {
              * @description The person's clock is ahead of UTC by so much, min.
              */
             utc_offset_min?: number | null;
+            /** @description Whether those are all of it. */
+            whole?: boolean | null;
         };
         /** @description What the beginning of a file shows. */
         LogLookDoc: {
@@ -8977,6 +8982,13 @@ export interface components {
         };
         /** @description What an archive brought. */
         PutInDoc: {
+            /**
+             * Format: uint
+             * @description Rows and readings that cannot be kept and were passed over, as was asked.
+             */
+            left_out: number;
+            /** @description What is wrong with the first of those. */
+            problems: components["schemas"]["FieldProblem"][];
             /**
              * Format: uint
              * @description Readings.

@@ -109,9 +109,25 @@ pub fn from_bytes<T: Read>(bytes: &[u8]) -> Result<T, Problems> {
 /// Every shape problem, each with its JSON pointer.
 pub fn from_value<T: Read>(value: &Value) -> Result<T, Problems> {
     let mut problems = Problems::default();
+    if !shallower(value, DEEPEST) {
+        problems.add("", "it holds lists within lists, more than 64 deep", "a document as Rumek writes it");
+        return Err(problems);
+    }
     match T::read(value, "", &mut problems) {
         Some(document) if problems.problems.is_empty() => Ok(document),
         _ => Err(problems),
+    }
+}
+
+/// No document is deeper; what is kept of one stands some levels deeper in an archive, which has bounds as well.
+const DEEPEST: usize = 64;
+
+/// Whether a value has at most so many levels.
+fn shallower(value: &Value, levels: usize) -> bool {
+    match value {
+        Value::Array(items) => levels > 0 && items.iter().all(|item| shallower(item, levels - 1)),
+        Value::Object(fields) => levels > 0 && fields.values().all(|field| shallower(field, levels - 1)),
+        _ => true,
     }
 }
 

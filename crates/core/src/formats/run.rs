@@ -9,6 +9,7 @@ use serde_json::Value;
 
 use super::ask::AskDoc;
 use super::plan::PlanDoc;
+use super::read::Problems;
 use super::read::document;
 use super::record::RecordDoc;
 use super::result::{CurvePoint, NudgeDoc};
@@ -140,7 +141,47 @@ document! {
     }
 }
 
+/// What instruments on a bench read, at the least and at the most.
+const READ_V: (f64, f64) = (-1000.0, 1000.0);
+const READ_CELL_V: (f64, f64) = (-20.0, 20.0);
+const READ_A: (f64, f64) = (-10_000.0, 10_000.0);
+const READ_AH: (f64, f64) = (-1e6, 1e6);
+const READ_C: (f64, f64) = (-100.0, 1000.0);
+
 impl RunReadingDoc {
+    /// Names what no instrument on a bench reads.
+    pub fn bounds(&self, at: &str, problems: &mut Problems) {
+        let volts = [
+            ("source_v", self.source_v),
+            ("charger_v", self.charger_v),
+            ("terminal_v", self.terminal_v),
+            ("bms_v", self.bms_v),
+            ("set_v", self.set_v),
+        ];
+        let amps = [
+            ("source_a", self.source_a),
+            ("charger_a", self.charger_a),
+            ("terminal_a", self.terminal_a),
+            ("bms_a", self.bms_a),
+        ];
+        let mut within = |name: &str, value: Option<f64>, (low, high): (f64, f64), unit: &str| {
+            if value.is_some_and(|value| !(low..=high).contains(&value)) {
+                problems.add(
+                    format!("{at}/{name}"),
+                    "no instrument on a bench reads that",
+                    format!("{low} to {high} {unit}"),
+                );
+            }
+        };
+        volts.iter().for_each(|(name, value)| within(name, *value, READ_V, "V"));
+        amps.iter().for_each(|(name, value)| within(name, *value, READ_A, "A"));
+        within("charger_ah", self.charger_ah, READ_AH, "Ah");
+        within("temperature_c", self.temperature_c, READ_C, "°C");
+        for cell_v in self.cell_voltages_v.iter().flatten() {
+            within("cell_voltages_v", Some(*cell_v), READ_CELL_V, "V");
+        }
+    }
+
     /// Volts and amps as far as it has them, of the place nearest to the pack.
     #[must_use]
     pub fn at_pack(&self) -> (Option<f64>, Option<f64>) {

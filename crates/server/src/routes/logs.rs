@@ -188,7 +188,16 @@ async fn bring_in(
     let pack = run.plan.as_ref().and_then(|plan| plan.pack.clone()).unwrap_or_default();
     let totals = LogTotals::of(&pack).unwrap_or_default();
     let reading = tokio::task::spawn_blocking(move || {
-        let mut source = decoded_log(source)?;
+        let mut source = match decoded_log(source) {
+            Ok(source) => source,
+            Err(error) => {
+                let failed = Some(LogError::from(error));
+                if lines.blocking_send(Vec::new()).is_ok() {
+                    let _ = told.send(Outcome { totals, sums, bad: Vec::new(), bad_count: 0, failed });
+                }
+                return Ok(0);
+            }
+        };
         if let Ok(reader) = LogReader::new(&mapping, began_unix_s, &mut source) {
             read_all(reader, totals, sums, lines, told);
         }

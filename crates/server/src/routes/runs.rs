@@ -192,8 +192,9 @@ async fn put_reading(
     body: Bytes,
 ) -> Result<(StatusCode, Json<KeptReadingDoc<Value>>), Problem> {
     let sent: SentReadingDoc<Value> = from_bytes(&body)?;
-    from_value::<RunReadingDoc>(&sent.reading).map_err(|wrong| Problem::from(wrong.under("/reading")))?;
+    let read = from_value::<RunReadingDoc>(&sent.reading).map_err(|wrong| Problem::from(wrong.under("/reading")))?;
     let mut problems = Problems::default();
+    read.bounds("/reading", &mut problems);
     let Some(taken_at) = asked_moment(&mut problems, "taken_at", Some(&sent.taken_at)) else {
         return Err(problems.into());
     };

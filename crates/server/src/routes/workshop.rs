@@ -1,10 +1,11 @@
 //! The whole workshop as one JSON archive, out and, into an empty one, in. Both are read and
 //! written piece by piece: a logbook may hold millions of readings.
 
+use std::collections::HashSet;
 use std::fmt;
 
 use axum::body::{Body, Bytes};
-use axum::extract::State;
+use axum::extract::{Query, State};
 use axum::http::{HeaderName, StatusCode, header};
 use axum::routing::get;
 use axum::{Json, Router};
@@ -29,6 +30,7 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::openapi::Description;
 use crate::problem::Problem;
+use crate::routes::clock;
 use crate::routes::resources::Documents;
 use crate::wire::{StoredDoc, moment, shown};
 
@@ -36,6 +38,14 @@ use crate::wire::{StoredDoc, moment, shown};
 const FORMAT: &str = "rumek.archive/1";
 /// Readings handed on at a time.
 const BATCH: usize = 5000;
+/// Rows handed on at a time, bytes of their documents.
+const AT_A_TIME: usize = 4 << 20;
+/// What is drawn of runs is handed on after so many readings.
+const OVERVIEWS_EVERY: usize = 500_000;
+/// The lists that the links of a row lead to.
+const LINKED: [&str; 5] = ["packs", "supplies", "chargers", "leads", "leads"];
+/// So many bad rows are named.
+const NAMED: usize = 200;
 
 /// The requests of this file; an archive is long, and has no limit of time.
 pub(crate) fn long_routes() -> Router<App> {
@@ -106,12 +116,29 @@ struct ArchivedReadingDoc<T> {
 }
 
 /// What an archive brought.
-#[derive(Clone, Copy, Debug, Default, Serialize, JsonSchema)]
+#[derive(Clone, Debug, Default, Serialize, JsonSchema)]
 struct PutInDoc {
     /// Rows of every kind.
     pub rows: usize,
     /// Readings.
     pub readings: usize,
+    /// Rows and readings that cannot be kept and were passed over, as was asked.
+    pub left_out: usize,
+    /// What is wrong with the first of those.
+    pub problems: Vec<rumek_core::formats::Problem>,
+}
+
+/// What is done with rows that cannot be kept.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize)]
+#[serde(rename_all = "snake_case")]
+enum Malformed {
+    Skip,
+    Refuse,
+}
+
+#[derive(Clone, Copy, Debug, Deserialize)]
+struct PutInQuery {
+    malformed: Option<Malformed>,
 }
 
 /// Everything there is, as it stands at one moment.
@@ -128,7 +155,7 @@ async fn take_out(State(app): State<App>) -> Result<([(HeaderName, String); 2], 
         env!("CARGO_PKG_VERSION"),
         shown(now.truncate_to_second())
     );
-    let mut writer = Writer { begun: false };
+    let mut writer = Writer::default();
     let head = head + &writer.write(first).map_err(|error| Problem::failed(&error))?;
     let rest = stream::unfold((taken, writer, false), |(mut taken, mut writer, over)| async move {
         if over {
@@ -154,31 +181,55 @@ async fn take_out(State(app): State<App>) -> Result<([(HeaderName, String); 2], 
 }
 
 /// Writes the parts of an archive as they come.
+#[derive(Default)]
 struct Writer {
-    /// Whether the list of readings has begun.
-    begun: bool,
+    /// The list that is being written, and whether anything stands in it.
+    list: Option<(&'static str, bool)>,
 }
 
 impl Writer {
     fn write(&mut self, part: Part) -> serde_json::Result<String> {
+        let mut text = String::new();
         match part {
             Part::Rows(table, rows) => {
-                let rows: Vec<StoredDoc<Value>> = rows.into_iter().map(StoredDoc::from).collect();
-                Ok(format!(",\n\"{}\":{}", table.name(), serde_json::to_string(&rows)?))
+                self.open(&mut text, table.name());
+                for row in rows {
+                    self.add(&mut text, &serde_json::to_string(&StoredDoc::<Value>::from(row))?);
+                }
             }
             Part::Readings(readings) => {
-                let mut text = String::new();
+                self.open(&mut text, "readings");
                 for reading in readings {
-                    text.push_str(if self.begun { ",\n" } else { ",\n\"readings\":[\n" });
-                    self.begun = true;
-                    text.push_str(&serde_json::to_string(&ArchivedReadingDoc::from(reading))?);
+                    self.add(&mut text, &serde_json::to_string(&ArchivedReadingDoc::from(reading))?);
                 }
-                Ok(text)
             }
             // What is drawn from them is worked out again where they are put in.
-            Part::Overview(..) => Ok(String::new()),
-            Part::End => Ok(if self.begun { "]}\n" } else { ",\n\"readings\":[]}\n" }.to_owned()),
+            Part::Overview(..) => {}
+            Part::End => {
+                self.open(&mut text, "readings");
+                text.push_str("]}\n");
+            }
         }
+        Ok(text)
+    }
+
+    /// Goes on with a list, the one before closed.
+    fn open(&mut self, text: &mut String, name: &'static str) {
+        match self.list {
+            Some((open, _)) if open == name => return,
+            Some(_) => text.push(']'),
+            None => {}
+        }
+        text.push_str(&format!(",\n\"{name}\":["));
+        self.list = Some((name, false));
+    }
+
+    fn add(&mut self, text: &mut String, item: &str) {
+        if let Some((_, some)) = &mut self.list {
+            text.push_str(if *some { ",\n" } else { "\n" });
+            *some = true;
+        }
+        text.push_str(item);
     }
 }
 
@@ -198,14 +249,29 @@ impl From<WorkshopReading> for ArchivedReadingDoc<Value> {
 }
 
 /// Puts an archive into an empty workshop: all of it or nothing.
-async fn put_in(State(app): State<App>, body: Body) -> Result<(StatusCode, Json<PutInDoc>), Problem> {
+async fn put_in(
+    State(app): State<App>,
+    Query(query): Query<PutInQuery>,
+    body: Body,
+) -> Result<(StatusCode, Json<PutInDoc>), Problem> {
+    let skips = query.malformed == Some(Malformed::Skip);
     let bytes = StreamReader::new(body.into_data_stream().map_err(std::io::Error::other));
     let (parts, arriving) = mpsc::channel(4);
     let reading = tokio::task::spawn_blocking(move || {
-        let mut intake = Intake { parts, problems: Problems::default(), counts: PutInDoc::default() };
+        let mut intake = Intake {
+            parts,
+            problems: Problems::default(),
+            told: Problems::default(),
+            skips,
+            left_out: HashSet::new(),
+            counts: PutInDoc::default(),
+        };
         let mut source = std::io::BufReader::new(SyncIoBridge::new(Box::pin(bytes)));
         let mut json = serde_json::Deserializer::from_reader(&mut source);
         let read = Whole(&mut intake).deserialize(&mut json).and_then(|()| json.end());
+        if !intake.skips {
+            intake.problems.problems.append(&mut intake.told.problems);
+        }
         if let Err(error) = read
             && intake.problems.problems.is_empty()
         {
@@ -216,6 +282,7 @@ async fn put_in(State(app): State<App>, body: Body) -> Result<(StatusCode, Json<
         if intake.problems.problems.is_empty() && intake.parts.blocking_send(Part::End).is_err() {
             return Ok(intake.counts);
         }
+        intake.counts.problems = intake.told.problems;
         intake.problems.into_result(intake.counts)
     });
     let kept = app.database.put_in(arriving).await;
@@ -227,7 +294,13 @@ async fn put_in(State(app): State<App>, body: Body) -> Result<(StatusCode, Json<
 /// What is read of an archive, handed on as it is read.
 struct Intake {
     parts: mpsc::Sender<Part>,
+    /// Why it cannot be read on.
     problems: Problems,
+    /// What is wrong with single rows, the first of them.
+    told: Problems,
+    /// Whether such rows are passed over.
+    skips: bool,
+    left_out: HashSet<(&'static str, Uuid)>,
     counts: PutInDoc,
 }
 
@@ -237,23 +310,48 @@ impl Intake {
         self.parts.blocking_send(part).map_err(|_| E::custom("it could not be kept"))
     }
 
-    fn rows<E: Error>(&mut self, table: Table, rows: Vec<StoredDoc<Value>>) -> Result<(), E> {
-        let mut taken = Vec::with_capacity(rows.len());
-        for (k, row) in rows.into_iter().enumerate() {
-            let at = format!("/{}/{k}", table.name());
-            if let Err(wrong) = check(table, &row.document) {
-                self.problems.problems.extend(wrong.under(&format!("{at}/document")).problems);
+    /// A row, or what is wrong with it; it is left out where the person says so.
+    fn row(&mut self, table: Table, k: usize, row: StoredDoc<Value>) -> Option<Stored> {
+        let at = format!("/{}/{k}", table.name());
+        let id = row.id;
+        let problems = check(table, &row.document).map_err(|wrong| wrong.under(&format!("{at}/document")));
+        let stored = Stored::try_from(row).map_err(|field| {
+            let mut problems = Problems::default();
+            problems.add(format!("{at}/{field}"), "this is no time", "RFC 3339");
+            problems
+        });
+        match problems.and(stored) {
+            Ok(mut row) => {
+                for (link, list) in row.links.each().into_iter().zip(LINKED) {
+                    if link.is_some_and(|origin| self.left_out.contains(&(list, origin.id))) {
+                        *link = None;
+                    }
+                }
+                Some(row)
             }
-            match Stored::try_from(row) {
-                Ok(row) => taken.push(row),
-                Err(field) => self.problems.add(format!("{at}/{field}"), "this is no time", "RFC 3339"),
+            Err(wrong) => {
+                self.wrong(wrong);
+                self.left_out.insert((table.name(), id));
+                None
             }
         }
-        if !self.problems.problems.is_empty() {
-            return Err(E::custom("documents have problems"));
-        }
-        self.counts.rows += taken.len();
-        self.send(Part::Rows(table, taken))
+    }
+
+    /// Names what is wrong; where bad rows are passed over, the rest goes in.
+    fn wrong(&mut self, wrong: Problems) {
+        self.counts.left_out += 1;
+        let room = NAMED.saturating_sub(self.told.problems.len());
+        self.told.problems.extend(wrong.problems.into_iter().take(room));
+    }
+
+    /// Whether reading on makes sense.
+    fn goes_on(&self) -> bool {
+        self.skips || self.counts.left_out == 0
+    }
+
+    fn flush<E: Error>(&mut self, table: Table, rows: &mut Vec<Stored>) -> Result<(), E> {
+        self.counts.rows += rows.len();
+        self.send(Part::Rows(table, std::mem::take(rows)))
     }
 }
 
@@ -315,14 +413,53 @@ impl<'de> Visitor<'de> for Whole<'_> {
                 {
                     Some(table) => {
                         runs = runs || table == Table::Runs;
-                        let rows = map.next_value()?;
-                        self.0.rows(table, rows)?;
+                        map.next_value_seed(Rows(self.0, table))?;
                     }
                     None => return Err(A::Error::custom(format_args!("“{name}” is not known here"))),
                 },
             }
         }
         if said { Ok(()) } else { Err(A::Error::custom("its format is not said")) }
+    }
+}
+
+/// The rows of a table, one after the other.
+struct Rows<'a>(&'a mut Intake, Table);
+
+impl<'de> DeserializeSeed<'de> for Rows<'_> {
+    type Value = ();
+
+    fn deserialize<D: Deserializer<'de>>(self, from: D) -> Result<(), D::Error> {
+        from.deserialize_seq(self)
+    }
+}
+
+impl<'de> Visitor<'de> for Rows<'_> {
+    type Value = ();
+
+    fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str("a list of rows")
+    }
+
+    fn visit_seq<A: SeqAccess<'de>>(self, mut seq: A) -> Result<(), A::Error> {
+        let Self(intake, table) = self;
+        let (mut rows, mut bytes, mut k) = (Vec::new(), 0, 0);
+        while let Some(row) = seq.next_element::<StoredDoc<Value>>()? {
+            bytes += row.document.to_string().len();
+            rows.extend(intake.row(table, k, row));
+            k += 1;
+            if !intake.goes_on() && intake.told.problems.len() >= NAMED {
+                break;
+            }
+            if bytes >= AT_A_TIME && intake.goes_on() {
+                intake.flush(table, &mut rows)?;
+                bytes = 0;
+            }
+        }
+        if !intake.goes_on() {
+            return Err(A::Error::custom("documents have problems"));
+        }
+        intake.flush(table, &mut rows)
     }
 }
 
@@ -348,46 +485,75 @@ impl<'de> Visitor<'de> for Readings<'_> {
         let mut batch = Vec::with_capacity(BATCH);
         let mut overviews = Vec::new();
         let mut run: Option<(Uuid, i32, Extremes)> = None;
-        while let Some(doc) = seq.next_element::<ArchivedReadingDoc<Value>>()? {
-            let at = format!("/readings/{}", self.0.counts.readings);
-            let reading = match from_value::<RunReadingDoc>(&doc.reading) {
+        let (mut kept, mut k) = (0_usize, 0);
+        while let Some(mut doc) = seq.next_element::<ArchivedReadingDoc<Value>>()? {
+            let at = format!("/readings/{k}");
+            k += 1;
+            if self.0.left_out.contains(&(Table::Runs.name(), doc.run_id)) {
+                self.0.counts.left_out += 1;
+                continue;
+            }
+            let known = run.as_ref().filter(|(id, ..)| *id == doc.run_id).map_or(0, |(_, n, _)| *n);
+            let read = reading_of(&doc, known, self.0.skips).map_err(|wrong| wrong.under(&at));
+            let reading = match read {
                 Ok(reading) => reading,
                 Err(wrong) => {
-                    self.0.problems.problems.extend(wrong.under(&format!("{at}/reading")).problems);
+                    self.0.wrong(wrong);
+                    if self.0.goes_on() {
+                        continue;
+                    }
                     return Err(A::Error::custom("a reading has problems"));
                 }
             };
             if run.as_ref().is_none_or(|(id, ..)| *id != doc.run_id) {
                 let before = run.replace((doc.run_id, 0, Extremes::default()));
-                overviews.extend(before.map(|(id, _, extremes)| (id, extremes)));
+                overviews.extend(before.map(|(id, _, extremes)| (id, extremes.finish())));
             }
             if let Some((_, n, extremes)) = &mut run {
+                // One that was left out leaves no gap.
                 *n += 1;
-                if *n != doc.n {
-                    self.0.problems.add(format!("{at}/n"), "the readings of a run are not in order", format!("{n}"));
-                    return Err(A::Error::custom("readings are not in order"));
-                }
+                doc.n = *n;
                 extremes.push(reading.at_pack());
             }
             self.0.counts.readings += 1;
-            match WorkshopReading::try_from(doc) {
-                Ok(reading) => batch.push(reading),
-                Err(field) => {
-                    self.0.problems.add(format!("{at}/{field}"), "this is no time", "RFC 3339");
-                    return Err(A::Error::custom("a time cannot be read"));
-                }
+            kept += 1;
+            if let Ok(reading) = WorkshopReading::try_from(doc) {
+                batch.push(reading);
             }
             if batch.len() == BATCH {
                 self.0.send(Part::Readings(std::mem::take(&mut batch)))?;
             }
+            // What is drawn of the runs so far is handed on before it grows large.
+            if kept >= OVERVIEWS_EVERY && batch.is_empty() {
+                kept = 0;
+                for (id, levels) in overviews.drain(..) {
+                    self.0.send(Part::Overview(id, levels))?;
+                }
+            }
         }
         self.0.send(Part::Readings(batch))?;
-        overviews.extend(run.map(|(id, _, extremes)| (id, extremes)));
-        for (id, extremes) in overviews {
-            self.0.send(Part::Overview(id, extremes.finish()))?;
+        overviews.extend(run.map(|(id, _, extremes)| (id, extremes.finish())));
+        for (id, levels) in overviews {
+            self.0.send(Part::Overview(id, levels))?;
         }
         Ok(())
     }
+}
+
+/// A reading as the door of single readings takes it: its times, its clock, its figures. It stands after `known` others
+/// of its run.
+fn reading_of(doc: &ArchivedReadingDoc<Value>, known: i32, gaps: bool) -> Result<RunReadingDoc, Problems> {
+    let reading = from_value::<RunReadingDoc>(&doc.reading).map_err(|wrong| wrong.under("/reading"))?;
+    let mut problems = Problems::default();
+    if doc.n <= known || (doc.n != known + 1 && !gaps) {
+        problems.add("/n", "the readings of a run are not in order", format!("{}", known + 1));
+    }
+    match WorkshopReading::try_from(doc.clone()) {
+        Ok(row) => clock::check(&mut problems, row.taken_at, row.clock_offset_ms),
+        Err(field) => problems.add(format!("/{field}"), "this is no time", "RFC 3339"),
+    }
+    reading.bounds("/reading", &mut problems);
+    problems.into_result(reading)
 }
 
 impl TryFrom<ArchivedReadingDoc<Value>> for WorkshopReading {
