@@ -237,6 +237,8 @@ impl Run<'_> {
         };
         let said = diagnose(&scene);
         let over = said.iter().any(|s| s.code == SayingCode::Done);
+        // While nothing flows nobody knows when it is done.
+        let charges = charges(&said);
         // From the last reading on it goes as the model has it, at what the supply really gives.
         let limited = said.iter().find(|s| s.code == SayingCode::SupplyLimited).and_then(|s| s.values.get("current_a"));
         let rest = self.rest(fitted, drive, last_s, limited.copied());
@@ -261,11 +263,15 @@ impl Run<'_> {
             keep: keep::keep(self.plan, fitted, way),
             readings: material.count,
             account,
-            soc: rest.at(now_s).map_or(state.soc, |m| m.soc),
-            end_s: if over { Some(last_s) } else { rest.total_s },
-            end_low_s: if over { Some(last_s) } else { end_low_s },
-            end_high_s: if over { Some(last_s) } else { end_high_s },
-            course: evenly(&curve(&case, &rest, &[]), COURSE_POINTS).cloned().collect(),
+            soc: rest.at(now_s).filter(|_| charges).map_or(state.soc, |m| m.soc),
+            end_s: if over { Some(last_s) } else { rest.total_s.filter(|_| charges) },
+            end_low_s: if over { Some(last_s) } else { end_low_s.filter(|_| charges) },
+            end_high_s: if over { Some(last_s) } else { end_high_s.filter(|_| charges) },
+            course: if charges {
+                evenly(&curve(&case, &rest, &[]), COURSE_POINTS).cloned().collect()
+            } else {
+                Vec::new()
+            },
             nudges: if over { Vec::new() } else { self.turns(&rest) },
             next_look_s,
             next_look_why,
@@ -373,13 +379,19 @@ fn point(m: Moment) -> CurvePoint {
     }
 }
 
+/// Whether current flows into it, as far as anything is said of that.
+fn charges(said: &[SayingDoc]) -> bool {
+    !said.iter().any(|one| matches!(one.code, SayingCode::Stopped | SayingCode::RunningDown))
+}
+
 /// When to look next, and why: counted from the last look, so that one that is due stays due.
 fn next_look(said: &[SayingDoc], rest: &Charge, last_s: f64, usual_s: f64) -> (Option<f64>, String) {
+    let charges = charges(said);
     if said.iter().any(|s| s.severity == Severity::Stop) {
-        return (Some(last_s), "Now: something is wrong.".to_owned());
+        return (Some(last_s), "Something is wrong.".to_owned());
     }
-    if said.iter().any(|s| matches!(s.code, SayingCode::Stopped | SayingCode::RunningDown)) {
-        return (Some(last_s), "Now: it does not charge.".to_owned());
+    if !charges {
+        return (Some(last_s), "It does not charge.".to_owned());
     }
     let after = |t: Option<f64>| t.filter(|t| *t > last_s + 60.0);
     let turn = rest.nudges.iter().map(|turn| turn.at_s).find(|t| *t > last_s + 30.0);

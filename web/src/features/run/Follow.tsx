@@ -183,7 +183,12 @@ function Figure({ label, volts, amps }: { label: string; volts?: number | null |
 
 function Eta({ state, began }: { state: Schemas["RunStateDoc"] | undefined; began: string }) {
   if (!state) return <p className="run-eta">Computing…</p>;
-  if (state.end_s == null) return <p className="run-eta">As it goes, it does not get there.</p>;
+  if (state.end_s == null)
+    return (
+      <p className="run-eta">
+        As it goes, it does not get there · {trimmed(state.soc * 100, 0)} % now · {movedWords(state.account.charge_ah)}
+      </p>
+    );
   const range =
     state.end_low_s == null || state.end_high_s == null ? "" : ` (${clock(began, state.end_low_s)} to ${clock(began, state.end_high_s)})`;
   return (

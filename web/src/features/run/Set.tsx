@@ -5,10 +5,10 @@ import { showHours, trimmed } from "../../ui/quantity/parse";
 export function Set({ result, settings }: { result: ResultDoc; settings: Schemas["ResultSettingsDoc"] }) {
   const load = result.resolved.load != null;
   const stops = [
-    settings.stop_current_a != null && `falls to ${trimmed(settings.stop_current_a, 3)} A${load ? " into the pack" : ""}`,
-    settings.stop_voltage_v != null && `comes to ${trimmed(settings.stop_voltage_v, 2)} V`,
-    settings.stop_charge_ah != null && `has taken ${trimmed(settings.stop_charge_ah, 2)} Ah`,
-    settings.time_limit_h != null && `has run for ${showHours(settings.time_limit_h)}`,
+    settings.stop_current_a != null && `the current falls to ${trimmed(settings.stop_current_a, 3)} A${load ? " into the pack" : ""}`,
+    settings.stop_voltage_v != null && `the terminals come to ${trimmed(settings.stop_voltage_v, 2)} V`,
+    settings.stop_charge_ah != null && `${trimmed(settings.stop_charge_ah, 2)} Ah have gone in`,
+    settings.time_limit_h != null && `it has run for ${showHours(settings.time_limit_h)}`,
   ].filter(Boolean);
   const turned = result.nudges.length > 0;
   return (

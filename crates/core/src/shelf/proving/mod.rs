@@ -17,6 +17,7 @@ use crate::parts::identify::identify;
 use crate::parts::lead;
 use crate::parts::plan::{ROOM_C, alone, resolve};
 use crate::parts::problems::Checked;
+use crate::physics::battery::Battery;
 use crate::physics::charge::evenly;
 use crate::units::{in_amp_hours, significant, trimmed};
 
@@ -103,6 +104,9 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
         end_soc = charged.end.soc;
         test.charge(&charged, found.soc, &mut rows);
     }
+    // Only the first cycle begins with it.
+    let first = test.result.phases.first().filter(|_| charges_first);
+    let first = first.map_or((0.0, 0.0), |phase| (phase.to_s, phase.source_wh));
     // A charge that ends a little below full leaves the discharge a little less.
     let discharge = Discharge { start_soc: end_soc, ..whole };
     let done = discharge.run(draw);
@@ -120,7 +124,24 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
         let start = StartDoc { soc: Some(significant(emptied.max(0.0))), ..StartDoc::default() };
         test.charge(&answer(&plan(start, goal))?, emptied, &mut rows);
     }
+    let again = if cycles < 2 {
+        None
+    } else if after == AfterTest::Full {
+        Some(test.again(first, (0.0, 0.0)))
+    } else if resolved.source.is_some() {
+        let start = StartDoc { soc: Some(significant(emptied.max(0.0))), ..StartDoc::default() };
+        let charged = answer(&plan(start, GoalKind::Full))?;
+        // What comes after the last one is no part of those before it.
+        let ends = test.after(after);
+        let recharge = (charged.time.total_s.unwrap_or(0.0) - ends.0, charged.delivered.source_wh - ends.1);
+        Some(test.again(first, recharge))
+    } else {
+        None
+    };
     // Where a charge is refused, what it would cost cannot be told.
+    if let (Some(battery), Some(_)) = (source.and_then(|source| source.battery.as_ref()), back) {
+        test.watch_fed(battery);
+    }
     let paid = if refuses(&test.result.checks) {
         regenerate::Paid::default()
     } else {
@@ -129,7 +150,8 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
             source,
             charger: resolved.charger.as_ref(),
             back,
-            cycle_s: test.at_s,
+            cycle_s: again.map_or(test.at_s, |(seconds, _)| seconds),
+            again_wh: again.map(|(_, wh)| wh),
         })
     };
     test.result.checks.extend(paid.checks);
@@ -142,7 +164,7 @@ pub fn plan_test(ask: &TestDoc) -> Result<TestResultDoc, Problems> {
         test.result.checks.push(source_short(possible, cycles));
     }
     test.expected(&discharge, &done);
-    test.finish(rows, cycles)
+    test.finish(rows, cycles, again.map(|(seconds, _)| seconds))
 }
 
 fn source_short(possible: u32, cycles: u32) -> TestCheckDoc {
@@ -357,6 +379,39 @@ impl Test {
         self.push(phase);
     }
 
+    /// How long each further cycle takes, s, and what it costs what feeds it, Wh: all but the first charge, and a charge
+    /// to full instead of what comes after the last.
+    fn again(&self, (first_s, first_wh): (f64, f64), (recharge_s, recharge_wh): (f64, f64)) -> (f64, f64) {
+        let costs_wh: f64 = self.result.phases.iter().map(|phase| phase.source_wh).sum();
+        (self.at_s - first_s + recharge_s, costs_wh - first_wh + recharge_wh)
+    }
+
+    /// How long what comes after the discharge takes, s, and what it costs, Wh.
+    fn after(&self, after: AfterTest) -> (f64, f64) {
+        let last = self.result.phases.last().filter(|_| after != AfterTest::None);
+        last.map_or((0.0, 0.0), |phase| (phase.to_s - phase.from_s, phase.source_wh))
+    }
+
+    /// The battery that is fed is guarded as one that is charged: its volts, its warmth, nothing else that charges it.
+    fn watch_fed(&mut self, battery: &Battery) {
+        let phase = self.number().saturating_sub(1);
+        let (each_v, most_v) = (battery.profile.full_v, battery.profile.full_v * battery.series);
+        let mut add = |when: StepWhen, message: String| self.result.steps.push(TestStepDoc { phase, when, message });
+        add(
+            StepWhen::Before,
+            "The battery that feeds the charger is charged meanwhile: nothing else charges it, and its own fuse is in."
+                .to_owned(),
+        );
+        add(
+            StepWhen::During,
+            format!(
+                "Read that battery too, after a minute and then with every look: at {} V ({} V a cell), or where it warms or smells, end the discharge.",
+                trimmed(most_v, 2),
+                trimmed(each_v, 3)
+            ),
+        );
+    }
+
     /// What a pack as good as its label gives in this test, and from where on it is worn.
     fn expected(&mut self, asked: &Discharge, done: &Done) {
         let mean_a = done.run.charge_as / done.run.total_s().max(1.0);
@@ -366,7 +421,12 @@ impl Test {
         self.result.retire_below_ah = Some(significant(wear::RETIRE.at * label_ah));
     }
 
-    fn finish(mut self, rows: ledger::Ledger<'_>, cycles: u32) -> Result<TestResultDoc, Problems> {
+    fn finish(
+        mut self,
+        rows: ledger::Ledger<'_>,
+        cycles: u32,
+        again_s: Option<f64>,
+    ) -> Result<TestResultDoc, Problems> {
         self.result.checks = graver_first(std::mem::take(&mut self.result.checks));
         // Both charges may be refused for one reason.
         self.result.checks.dedup();
@@ -376,7 +436,8 @@ impl Test {
             return Ok(TestResultDoc { format, checks, ..nothing });
         }
         self.result.ledger = rows.rows();
-        let times = f64::from(cycles);
+        // Those after the first take as long as it does without its charge from where the pack was found.
+        let times = 1.0 + f64::from(cycles - 1) * again_s.unwrap_or(self.at_s) / self.at_s.max(1e-9);
         self.result.total_s = Some(self.at_s * times);
         self.result.total_low_s = Some(self.span_s.0 * times);
         self.result.total_high_s = Some(self.span_s.1 * times);
