@@ -10434,7 +10434,7 @@ export interface components {
             struck: boolean;
         };
         /** @description What a check of a discharge says. */
-        TestCheckCode: "attend" | "nothing_ends" | "cells_unread" | "temperature" | "retired" | "cell_failed" | "rate_too_high" | "cut_off_too_low" | "cut_off_high" | "too_hot" | "lamp_voltage" | "too_long" | "no_discharger" | "not_regenerative" | "source_takes_nothing" | "no_room" | "source_voltage" | "fed_too_fast" | "input_window" | "source_short" | "held_up" | "charge_refused" | "shock" | "hot_surface" | "not_reference_rate";
+        TestCheckCode: "attend" | "nothing_ends" | "cells_unread" | "temperature" | "retired" | "cell_failed" | "rate_too_high" | "cut_off_too_low" | "cut_off_high" | "too_hot" | "lamp_voltage" | "too_long" | "no_discharger" | "not_regenerative" | "source_takes_nothing" | "no_room" | "source_voltage" | "input_window" | "source_short" | "held_up" | "charge_refused" | "shock" | "hot_surface" | "not_reference_rate";
         /** @description One thing to mind. */
         TestCheckDoc: {
             /** @description Which. */

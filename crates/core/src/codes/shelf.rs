@@ -205,8 +205,6 @@ codes! {
         NoRoom = "no_room",
         /// Giving back would lift it above its own charge voltage.
         SourceVoltage = "source_voltage",
-        /// More would flow into the battery that is fed than it takes.
-        FedTooFast = "fed_too_fast",
         /// Giving back would leave the charger's input window.
         InputWindow = "input_window",
         /// The battery that feeds it does not last for a cycle.

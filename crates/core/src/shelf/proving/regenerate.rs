@@ -66,20 +66,6 @@ pub(super) fn paid(asked: &Asked<'_>) -> Paid {
         let at_soc = (battery.soc + (highest.max(0.0)) / whole_wh.max(1e-9)).min(1.0);
         let open_v = battery.open_v(at_soc) + 2.0 * battery.profile.hysteresis_v * battery.series;
         let back_a = peak_w / open_v.max(1.0);
-        // What may flow into it is its family's say, as for any pack that is charged.
-        let bears_a = battery.profile.rates.refuse_above * battery.capacity_as / 3600.0;
-        if back_a > bears_a {
-            check(
-                TestCheckCode::FedTooFast,
-                Severity::Stop,
-                format!(
-                    "{} A would flow into the battery that feeds it, and such a battery takes {} A: less current, or a larger battery.",
-                    trimmed(back_a, 1),
-                    trimmed(bears_a, 1)
-                ),
-                &[("current_a", back_a), ("limit_a", bears_a)],
-            );
-        }
         let lifted_v = open_v + back_a * battery.ohm;
         let most_v = battery.profile.full_v * battery.series;
         let shown = trimmed(lifted_v, 2);
