@@ -119,26 +119,44 @@ impl LogSums {
         serde_json::to_value(&self.kept)
     }
 
-    /// The next reading; they come in the order of their times.
-    pub fn push(&mut self, row: &LogRow) {
+    /// A reading alone: what flowed up to it is not in it.
+    fn alone(&self, row: &LogRow, from_s: f64) -> Stretch {
         let t_s = row.unix_s;
         let reading = self.frozen.corrected(&RunReadingDoc { t_s: Some(0.0), ..row.reading.clone() });
         let look = self.frozen.look(&reading);
-        let (volts, amps) = (look.and_then(|look| look.pack_v), look.and_then(|look| look.pack_a));
         let mut tops = Tops::default();
         tops.take(t_s, &reading, look, &self.frozen.plan.pack.profile);
-        let before_s = self.last_unix_s().unwrap_or(t_s);
-        let mut one = Stretch {
-            from_s: before_s,
+        Stretch {
+            from_s,
             to_s: t_s,
             charge_as: 0.0,
             energy_j: 0.0,
             flowed_s: 0.0,
-            volts,
-            amps,
+            volts: look.and_then(|look| look.pack_v),
+            amps: look.and_then(|look| look.pack_a),
             last: reading,
             tops,
-        };
+        }
+    }
+
+    /// A reading between others of a long log, such as one that somebody typed: it is looked at, and what the log has
+    /// counted around it stands. `false` where each reading counts by itself, or this one comes after all others.
+    pub fn put_between(&mut self, row: &LogRow) -> bool {
+        if self.whole() || self.last_unix_s().is_none_or(|last_s| row.unix_s >= last_s) {
+            return false;
+        }
+        let one = self.alone(row, row.unix_s);
+        let at = self.kept.stretches.partition_point(|stretch| stretch.to_s <= row.unix_s);
+        self.kept.stretches.insert(at, one);
+        self.kept.count += 1;
+        true
+    }
+
+    /// The next reading; they come in the order of their times.
+    pub fn push(&mut self, row: &LogRow) {
+        let t_s = row.unix_s;
+        let mut one = self.alone(row, self.last_unix_s().unwrap_or(t_s));
+        let (volts, amps) = (one.volts, one.amps);
         if let Some(a) = amps {
             if let Some((then_s, then_v, then_a)) =
                 self.kept.flowing.filter(|(then_s, ..)| t_s - then_s <= LONGEST_SILENCE_S)

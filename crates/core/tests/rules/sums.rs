@@ -168,3 +168,20 @@ proptest! {
         prop_assert_eq!(state.readings, rows.len());
     }
 }
+
+#[test]
+fn a_reading_typed_between_others_of_a_long_log_is_looked_at_and_changes_no_sum() {
+    let result = ask(json!({"pack": lipo(), "source": {"max_voltage_v": 30, "max_current_a": 2}}));
+    let rows = logged(&result, 1.0, 0.0, 0.075);
+    let plan = alone(lipo());
+    let mut sums = summed(&plan, &rows);
+    let before = understand_sums(&sums, BEGAN, None);
+    let hot = RunReadingDoc { temperature_c: Some(51.0), ..row(1500.4, 11.9, 2.0).reading };
+    assert!(sums.put_between(&LogRow { unix_s: BEGAN + 1500.4, reading: hot }));
+    let after = understand_sums(&sums, BEGAN, None);
+    assert_eq!((after.account.charge_ah, after.readings), (before.account.charge_ah, before.readings + 1));
+    assert!(after.said.iter().any(|said| said.code == SayingCode::Warming), "{:?}", after.said);
+    assert!(!sums.put_between(rows.last().unwrap()), "what comes last goes on from there");
+    let few = summed(&plan, &rows[..100]);
+    assert!(!few.clone().put_between(&rows[50]), "few readings each count by themselves");
+}

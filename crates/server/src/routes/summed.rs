@@ -37,12 +37,12 @@ pub(crate) async fn of_all(logs: &Logs, id: Uuid, run: &RunDoc, began: OffsetDat
         Some(sums) => sums,
         None => LogSums::new(&plan, discharge).map_err(under)?,
     };
-    let (sums, read) = match go_on(logs, id, sums, covered, began).await? {
-        Some(done) => done,
+    let ((sums, read), again) = match go_on(logs, id, sums, covered, began).await? {
+        Some(done) => (done, false),
         // A reading was taken before some that are summed already: all anew, by their times.
-        None => anew(logs, id, LogSums::new(&plan, discharge).map_err(under)?, began).await?,
+        None => (anew(logs, id, LogSums::new(&plan, discharge).map_err(under)?, began).await?, true),
     };
-    if read >= covered + WORTH_KEEPING {
+    if read >= covered + WORTH_KEEPING || (again && read >= WORTH_KEEPING) {
         let document = sums.to_json().map_err(|error| Problem::failed(&error))?;
         logs.keep_sums(id, read, &document).await?;
     }
@@ -65,10 +65,12 @@ async fn go_on(
         }
         read += page.len();
         for row in page.iter().filter_map(|row| line(row, began)) {
-            if sums.last_unix_s().is_some_and(|last_s| row.unix_s < last_s) {
+            let between = sums.last_unix_s().is_some_and(|last_s| row.unix_s < last_s);
+            if !between {
+                sums.push(&row);
+            } else if !sums.put_between(&row) {
                 return Ok(None);
             }
-            sums.push(&row);
         }
     }
 }
@@ -76,10 +78,14 @@ async fn go_on(
 /// All of them, put in the order of their times.
 async fn anew(logs: &Logs, run: Uuid, mut sums: LogSums, began: OffsetDateTime) -> Result<(LogSums, usize), Problem> {
     let rows = logs.page(run, 0, usize::MAX).await?;
-    let mut lines: Vec<LogRow> = rows.iter().filter_map(|row| line(row, began)).collect();
-    lines.sort_by(|a, b| a.unix_s.total_cmp(&b.unix_s));
-    lines.iter().for_each(|line| sums.push(line));
-    Ok((sums, rows.len()))
+    // Of a long log that takes seconds: others are served meanwhile.
+    let summed = tokio::task::spawn_blocking(move || {
+        let mut lines: Vec<LogRow> = rows.iter().filter_map(|row| line(row, began)).collect();
+        lines.sort_by(|a, b| a.unix_s.total_cmp(&b.unix_s));
+        lines.iter().for_each(|line| sums.push(line));
+        (sums, rows.len())
+    });
+    summed.await.map_err(|error| Problem::failed(&error))
 }
 
 /// A reading as a line of a log; none of one that was taken back, cannot be placed, or not be read.

@@ -126,8 +126,9 @@ impl Bench {
     /// Replaces what the input with this label holds.
     pub(crate) async fn fill_labelled(&self, label: &str, text: &str) {
         let find = format!(
-            "return [...document.querySelectorAll('label')].find((l) => l.offsetParent !== null && l.innerText.trim() === {})?.htmlFor ?? ''",
-            Value::from(label)
+            "const labels = [...document.querySelectorAll('label')].filter((l) => l.offsetParent !== null); const said = (l) => l.innerText.trim(); \
+             return (labels.find((l) => said(l) === {label}) ?? labels.find((l) => said(l).startsWith({label})))?.htmlFor ?? ''",
+            label = Value::from(label)
         );
         let id = self.until_script(&find, "_").await;
         self.fill(&format!("[id='{id}']"), text).await;

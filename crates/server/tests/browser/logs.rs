@@ -23,6 +23,8 @@ async fn bring_in(bench: &Bench, name: &str, text: &str, read_as: &str) {
     bench.until_says(".log-import", "drop the file here").await;
     drop_file(bench, name, text).await;
     bench.until_says(READ, read_as).await;
+    // Nobody has said yet whose log it is; those whose volts fit stand first.
+    bench.choose("Pack", "").await;
     bench.press("Bring it in").await;
 }
 
@@ -38,6 +40,7 @@ async fn three_kinds_of_file_become_runs_and_a_broken_one_nothing() {
     bench.until_says(".log-import", "drop the file here").await;
     drop_file(&bench, "again.csv", &shed(30)).await;
     bench.until_says(".log-file", "as the last file with these columns").await;
+    bench.choose("Pack", "").await;
     bench.until_says(".log-bring", "Tow-plane").await;
     // That can be forgotten, and taken back.
     let known = "as the last file with these columns";
@@ -82,6 +85,7 @@ async fn a_long_file_shows_its_progress_and_one_that_is_stopped_leaves_nothing()
         bench.until_says(".log-import", "drop the file here").await;
         bench.client().execute(long, vec![name.into()]).await.unwrap();
         bench.until_says(READ, "22.5 V terminals").await;
+        bench.choose("Pack", "").await;
         bench.press("Bring it in").await;
     };
     drop_long("stopped.csv").await;

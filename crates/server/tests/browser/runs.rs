@@ -94,3 +94,25 @@ async fn a_past_run_is_laid_over_earlier_ones_and_what_it_taught_goes_to_the_pac
     bench.assert_no_complaints().await;
     bench.clear_up().await;
 }
+
+/// A reading that does not fit is asked about, corrected by one press, and counted then.
+#[tokio::test]
+async fn ten_times_the_amps_are_asked_about_and_no_current_is_said_first() {
+    let bench = Bench::set_up(true).await;
+    begin(&bench).await;
+    bench.until_says(".run-set", "25.16 V").await;
+    bench.fill_labelled("Terminals, by meter", "22.7").await;
+    bench.fill_labelled("Supply’s amps", "26").await;
+    bench.press("Enter").await;
+    bench.until_says(".query", "26 A, or 2.6 A?").await;
+    bench.press("2.6 A").await;
+    bench.until_says(".readings", "2.6 A supply").await;
+    bench.until_says(".said", "As predicted").await;
+    bench.fill_labelled("Supply’s amps", "0").await;
+    bench.press("Enter").await;
+    let said = bench.until_says(".said", "No current flows").await;
+    assert!(said.contains("clips and plugs"), "{said}");
+    bench.until_says(".look", "It does not charge").await;
+    bench.assert_no_complaints_but(&["422"]).await;
+    bench.clear_up().await;
+}
