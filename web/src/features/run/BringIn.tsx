@@ -28,7 +28,7 @@ export function BringIn({ log, looked, changed, began_at }: Props) {
   const [malformed, setMalformed] = useState<"skip" | "refuse">("refuse");
   const pack = chosen;
   const options = packOptions(packs, fits);
-  const planned = plans.filter((row) => row.links.pack?.id === pack);
+  const planned = plans.filter((row) => pack !== undefined && row.links.pack?.id === pack);
   return (
     <form
       className="log-bring"

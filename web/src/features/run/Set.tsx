@@ -21,7 +21,7 @@ export function Set({ result, settings }: { result: ResultDoc; settings: Schemas
       </span>
       {stops.length > 0 && (
         <span>
-          Stop when it <b>{stops.join(", or ")}</b>
+          Stop when <b>{stops.join(", or ")}</b>
         </span>
       )}
     </p>
