@@ -217,9 +217,15 @@ pub(crate) fn states(model: &Model<'_>, start_soc: f64, drive: &Drive, times_s: 
 /// The volts at its terminals at each of some times, rising, and its state at the last of them.
 pub(crate) fn follow(model: &Model<'_>, start_soc: f64, drive: &Drive, times_s: &[f64]) -> (Vec<f64>, State) {
     let states = states(model, start_soc, drive, times_s);
+    let volts = terminals(model, &states, drive, times_s);
+    (volts, states.last().copied().unwrap_or_else(|| State::rested(start_soc)))
+}
+
+/// The volts at its terminals in each of some states, V.
+pub(crate) fn terminals(model: &Model<'_>, states: &[State], drive: &Drive, times_s: &[f64]) -> Vec<f64> {
     let volts = states.iter().zip(times_s).map(|(state, t_s)| {
         let now = model.now(state);
         now.e_v + now.r_ohm * drive.at(*t_s)
     });
-    (volts.collect(), states.last().copied().unwrap_or_else(|| State::rested(start_soc)))
+    volts.collect()
 }

@@ -4,7 +4,7 @@
 //! and the charge between two looks are each moved as far as they may be off: what the terminals show in between
 //! is explained. What should flow is told twice: by the pack, and by the chain at the volts that were read.
 
-use super::course::{Drive, Lean, Look, states};
+use super::course::{Drive, Lean, Look, states, terminals};
 use super::refit::{Fitted, deviation_v};
 use super::slack::{slack_a, slack_v};
 use crate::chain::settings::Chosen;
@@ -104,11 +104,7 @@ impl Foresight<'_> {
             let model = self.model(fitted);
             let drive = drive.leaning(lean);
             let states = states(&model, fitted.values[0], &drive, &times);
-            let volts = |(state, t_s): (&State, &f64)| {
-                let now = model.now(state);
-                now.e_v + now.r_ohm * drive.at(*t_s)
-            };
-            let volts: Vec<f64> = states.iter().zip(&times).map(volts).collect();
+            let volts = terminals(&model, &states, &drive, &times);
             (states, volts)
         };
         let moves = Moves::of(fitted);

@@ -270,7 +270,7 @@ pub(crate) fn read(doc: &PackDoc, at: &str, problems: &mut Problems) -> Option<P
         Some(mohm) => (mohm / 1e3, temperature_c.clamp(15.0, 30.0)),
         None => (default_ohm, 25.0),
     };
-    let warmth = (profile.temperature_slope * (reference_c - temperature_c)).clamp(-1.0, 2.5).exp();
+    let warmth = profile.warmed(reference_c, temperature_c);
     let balancer = doc.balancer.unwrap_or(Balancer::None);
     Some(Pack {
         name: doc.name.clone(),

@@ -80,10 +80,10 @@ struct LogLookedDoc {
     pub packs: Vec<Uuid>,
 }
 
-/// What is done with lines that cannot be read.
+/// What is done with lines, or rows, that cannot be kept.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize)]
 #[serde(rename_all = "snake_case")]
-enum Malformed {
+pub(crate) enum Malformed {
     Skip,
     Refuse,
 }

@@ -31,6 +31,7 @@ use crate::app::App;
 use crate::openapi::Description;
 use crate::problem::Problem;
 use crate::routes::clock;
+use crate::routes::logs::Malformed;
 use crate::routes::resources::Documents;
 use crate::wire::{StoredDoc, moment, shown};
 
@@ -128,14 +129,7 @@ struct PutInDoc {
     pub problems: Vec<rumek_core::formats::Problem>,
 }
 
-/// What is done with rows that cannot be kept.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize)]
-#[serde(rename_all = "snake_case")]
-enum Malformed {
-    Skip,
-    Refuse,
-}
-
+/// What is done with rows that cannot be kept; without a word the archive is refused.
 #[derive(Clone, Copy, Debug, Deserialize)]
 struct PutInQuery {
     malformed: Option<Malformed>,
@@ -486,7 +480,7 @@ impl<'de> Visitor<'de> for Readings<'_> {
         let mut overviews = Vec::new();
         let mut run: Option<(Uuid, i32, Extremes)> = None;
         let (mut kept, mut k) = (0_usize, 0);
-        while let Some(mut doc) = seq.next_element::<ArchivedReadingDoc<Value>>()? {
+        while let Some(doc) = seq.next_element::<ArchivedReadingDoc<Value>>()? {
             let at = format!("/readings/{k}");
             k += 1;
             if self.0.left_out.contains(&(Table::Runs.name(), doc.run_id)) {
@@ -494,9 +488,9 @@ impl<'de> Visitor<'de> for Readings<'_> {
                 continue;
             }
             let known = run.as_ref().filter(|(id, ..)| *id == doc.run_id).map_or(0, |(_, n, _)| *n);
-            let read = reading_of(&doc, known, self.0.skips).map_err(|wrong| wrong.under(&at));
-            let reading = match read {
-                Ok(reading) => reading,
+            let read = reading_of(doc, known, self.0.skips).map_err(|wrong| wrong.under(&at));
+            let (reading, mut row) = match read {
+                Ok(read) => read,
                 Err(wrong) => {
                     self.0.wrong(wrong);
                     if self.0.goes_on() {
@@ -505,21 +499,19 @@ impl<'de> Visitor<'de> for Readings<'_> {
                     return Err(A::Error::custom("a reading has problems"));
                 }
             };
-            if run.as_ref().is_none_or(|(id, ..)| *id != doc.run_id) {
-                let before = run.replace((doc.run_id, 0, Extremes::default()));
+            if run.as_ref().is_none_or(|(id, ..)| *id != row.run_id) {
+                let before = run.replace((row.run_id, 0, Extremes::default()));
                 overviews.extend(before.map(|(id, _, extremes)| (id, extremes.finish())));
             }
             if let Some((_, n, extremes)) = &mut run {
                 // One that was left out leaves no gap.
                 *n += 1;
-                doc.n = *n;
+                row.n = *n;
                 extremes.push(reading.at_pack());
             }
             self.0.counts.readings += 1;
             kept += 1;
-            if let Ok(reading) = WorkshopReading::try_from(doc) {
-                batch.push(reading);
-            }
+            batch.push(row);
             if batch.len() == BATCH {
                 self.0.send(Part::Readings(std::mem::take(&mut batch)))?;
             }
@@ -542,18 +534,27 @@ impl<'de> Visitor<'de> for Readings<'_> {
 
 /// A reading as the door of single readings takes it: its times, its clock, its figures. It stands after `known` others
 /// of its run.
-fn reading_of(doc: &ArchivedReadingDoc<Value>, known: i32, gaps: bool) -> Result<RunReadingDoc, Problems> {
+fn reading_of(
+    doc: ArchivedReadingDoc<Value>,
+    known: i32,
+    gaps: bool,
+) -> Result<(RunReadingDoc, WorkshopReading), Problems> {
     let reading = from_value::<RunReadingDoc>(&doc.reading).map_err(|wrong| wrong.under("/reading"))?;
     let mut problems = Problems::default();
     if doc.n <= known || (doc.n != known + 1 && !gaps) {
         problems.add("/n", "the readings of a run are not in order", format!("{}", known + 1));
     }
-    match WorkshopReading::try_from(doc.clone()) {
-        Ok(row) => clock::check(&mut problems, row.taken_at, row.clock_offset_ms),
-        Err(field) => problems.add(format!("/{field}"), "this is no time", "RFC 3339"),
-    }
     reading.bounds("/reading", &mut problems);
-    problems.into_result(reading)
+    match WorkshopReading::try_from(doc) {
+        Ok(row) => {
+            clock::check(&mut problems, row.taken_at, row.clock_offset_ms);
+            problems.into_result((reading, row))
+        }
+        Err(field) => {
+            problems.add(format!("/{field}"), "this is no time", "RFC 3339");
+            Err(problems)
+        }
+    }
 }
 
 impl TryFrom<ArchivedReadingDoc<Value>> for WorkshopReading {

@@ -32,15 +32,10 @@ pub(crate) fn gives_of(profile: &Profile, c_rate: f64, temperature_c: f64) -> f6
     (by_warmth * by_volts.min(by_rate).min(MOST_BY_RATE)).max(LEAST)
 }
 
-/// Factor on a resistance at 25 °C.
-fn warmed(profile: &Profile, temperature_c: f64) -> f64 {
-    (profile.temperature_slope * (25.0 - temperature_c)).clamp(-1.0, 2.5).exp()
-}
-
 /// What is left in a cell of its kind when its volts have fallen to the usual cut-off, as a share: where its open volts
 /// less what the rate, C, drops in it are that.
 fn left_in(profile: &Profile, c_rate: f64, temperature_c: f64) -> f64 {
-    let drop_v = c_rate * profile.resistance_ohm_ah * warmed(profile, temperature_c);
+    let drop_v = c_rate * profile.resistance_ohm_ah * profile.warmed(25.0, temperature_c);
     let slow: f64 = profile.rc.iter().map(|pair| pair.ratio).sum::<f64>() * profile.discharge.slow;
     let stands = |soc: f64| {
         profile.ocv.at(soc).0 - profile.hysteresis_v - drop_v * (profile.resistance_by_soc.at(soc) + slow)
@@ -61,7 +56,7 @@ fn left_in(profile: &Profile, c_rate: f64, temperature_c: f64) -> f64 {
 /// a rate, C of the label, and a temperature, °C: Ah. A whole discharge is foretold by the same steps.
 pub(crate) fn foretold_ah(profile: &Profile, share: f64, c_rate: f64, temperature_c: f64) -> f64 {
     // As a pack is taken to be: what holds less resists more, and so does the cold.
-    let ohm = profile.resistance_ohm_ah / share.clamp(0.01, 1.0) * warmed(profile, temperature_c);
+    let ohm = profile.resistance_ohm_ah / share.clamp(0.01, 1.0) * profile.warmed(25.0, temperature_c);
     let body = Body { profile, series: 1.0, capacity_as: 3600.0 * share, ohm, temperature_c, shunted: None };
     let model = Model::new(body, &[], false, Scale::NOMINAL);
     let until = Until { volts: profile.proof.to_v, soc: (1.0 - gives_of(profile, c_rate, temperature_c)).max(0.0) };

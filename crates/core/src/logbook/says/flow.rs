@@ -153,7 +153,7 @@ pub(crate) fn supply_limited(scene: &Scene<'_>) -> Option<SayingDoc> {
         return None;
     }
     let message = format!(
-        "{} A flow where {} A was expected: the supply or the charger limits, or has turned itself down. The charge takes that much longer.",
+        "{} A flow where {} A was expected. The supply or the charger gives less than it should. The charge takes longer.",
         trimmed(a, 2),
         trimmed(due.at, 2)
     );
@@ -183,7 +183,7 @@ pub(crate) fn displays_differ(scene: &Scene<'_>) -> Option<SayingDoc> {
         return None;
     }
     let message = format!(
-        "The {before} shows {} A, the {at} {} A: {} A are missing or one of them is off. Look for a load that nobody counted, a warm plug or wire; then compare both with a meter.",
+        "The {before} shows {} A, and the {at} shows {} A. {} A are missing, or one of the two is off. Look for a load that nobody counted. Feel for a warm plug or wire. Then compare both with a meter.",
         trimmed(before_a, 2),
         trimmed(at_a, 2),
         trimmed(apart_a, 2)

@@ -32,7 +32,7 @@ pub(super) fn knob_elsewhere(scene: &Scene<'_>) -> Option<SayingDoc> {
         return None;
     }
     let message = format!(
-        "{} A flow where {} A is the most, and by these readings the knob stands at about {} V where {} V was to be set. Turn it down until no more flows.",
+        "{} A flow, and {} A is the most. By these readings the knob stands at about {} V, and {} V was to be set. Turn it down until no more than that flows.",
         trimmed(a, 2),
         trimmed(target_a, 2),
         trimmed(stands_v, 1),

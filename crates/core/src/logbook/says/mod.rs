@@ -95,7 +95,7 @@ fn over_capacity(scene: &Scene<'_>) -> Option<SayingDoc> {
     let flowing = look.pack_a.is_some_and(|a| a > 2.0 * scene.stop_a());
     (scene.charge_ah > given * full_ah && flowing).then(|| {
         let message = format!(
-            "{} Ah have gone in and it still takes current; it holds {} Ah from where it began. A wrong cell count, a dying cell, or a load across it: stop.",
+            "{} Ah have gone in, and current still flows. From where it began the pack holds {} Ah. The number of cells is wrong, or a cell is dying, or a load draws current beside it. Stop the charge.",
             trimmed(scene.charge_ah, 2),
             trimmed(full_ah, 2)
         );
@@ -111,7 +111,7 @@ fn high_resistance(scene: &Scene<'_>) -> Option<SayingDoc> {
         return None;
     }
     let message = format!(
-        "Its volts are those of a pack with {} times the resistance that was believed. It has aged, or it is cold, or the meter shows too much. Compare the meter with another one; such a pack fills slowly and gives less.",
+        "Its volts are as high as if its resistance were {} times what was believed. It has aged, or it is cold, or the meter shows too much. Compare the meter with another one. A pack with so much resistance fills slowly and gives less.",
         trimmed(factor, 1)
     );
     let values = [("factor", factor), ("deviation", deviation)];

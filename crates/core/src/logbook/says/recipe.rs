@@ -15,9 +15,9 @@ pub(super) fn recipe(scene: &Scene<'_>) -> String {
         says.push("Read the volts on both sides of the relay: where they differ it is open.");
     }
     if scene.chosen.nudge.is_some() {
-        says.push("Turn the knob all the way down, take one clip off, switch the supply off and on, then connect again and begin low.");
+        says.push("Turn the knob all the way down. Take one clip off. Switch the supply off and on. Then connect it again and begin low.");
     } else if charger.is_none_or(|charger| !charger.terminates()) {
-        says.push("Look whether the supply has switched off or its output is off; one that has tripped stays off until it is switched off and on.");
+        says.push("Look whether the supply or its output is off. A supply that has tripped stays off until you switch it off and on again.");
     }
     if [&plan.input, &plan.output].into_iter().flatten().any(|lead| lead.fuse.is_some()) {
         says.push("Read the volts on both sides of the fuse.");

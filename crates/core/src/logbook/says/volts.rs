@@ -26,7 +26,7 @@ pub(crate) fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
     let volts = scene.last_look().and_then(|look| look.pack_v);
     if let Some(cell) = highest.filter(|v| *v > ceiling_v + CELL_SLACK_V) {
         let message = format!(
-            "A cell reads {} V; {} V is the most this chemistry bears. Stop the charge now, watch the pack from a distance, and find out why before it is charged again.",
+            "A cell reads {} V. {} V is the most this chemistry bears. Stop the charge now. Watch the pack from a distance. Find out why before you charge it again.",
             trimmed(cell, 2),
             trimmed(ceiling_v, 2)
         );
@@ -45,8 +45,7 @@ pub(crate) fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
             trimmed(most_v, 2),
             pack.series
         );
-        let sure = scene.last_look().is_some_and(|look| look.sure);
-        let ask = (!sure && scene.other_scale(v).is_some()).then(|| slip(scene, v));
+        let ask = perhaps_a_slip(scene, v);
         let values = [("pack_v", v), ("most_v", most_v)];
         return Some(SayingDoc { ask, ..saying(SayingCode::OverVoltage, Severity::Stop, message, &values) });
     }
@@ -65,8 +64,7 @@ pub(crate) fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
 
 /// About a cell's worth of volts is missing.
 pub(crate) fn voltage_missing(scene: &Scene<'_>) -> Option<SayingDoc> {
-    let look = scene.last_look()?;
-    let (v, sure) = (look.pack_v?, look.sure);
+    let v = scene.last_look()?.pack_v?;
     let pack = &scene.plan.pack;
     let profile = &pack.profile;
     let due = scene.due.volts;
@@ -82,7 +80,7 @@ pub(crate) fn voltage_missing(scene: &Scene<'_>) -> Option<SayingDoc> {
             trimmed(due.at, 2),
             trimmed(missing_v / profile.nominal_v, 1)
         );
-        let ask = (!sure && scene.other_scale(v).is_some()).then(|| slip(scene, v));
+        let ask = perhaps_a_slip(scene, v);
         let values = [("voltage_v", v), ("expected_v", due.at)];
         SayingDoc { ask, ..saying(SayingCode::VoltageMissing, Severity::Stop, message, &values) }
     })
@@ -98,6 +96,12 @@ fn slip(scene: &Scene<'_>, volts: f64) -> AskDoc {
             .map(|other| (format!("{} V", trimmed(other, 2)), other, "it counts as that".to_owned())),
         sure_of(format!("{} V, read twice", trimmed(volts, 2)), "it counts, and the cause is to be found"),
     )
+}
+
+/// The same only where a slip would explain them, and nobody is sure.
+fn perhaps_a_slip(scene: &Scene<'_>, volts: f64) -> Option<AskDoc> {
+    let sure = scene.last_look().is_some_and(|look| look.sure);
+    (!sure && scene.other_scale(volts).is_some()).then(|| slip(scene, volts))
 }
 
 /// Volts that no such pack can have by now: a slip, a meter that is off, or another pack.

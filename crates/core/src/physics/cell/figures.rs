@@ -109,7 +109,7 @@ impl CellFigures {
     /// Factor on its resistance at a temperature, °C.
     #[must_use]
     pub fn ohm_by_temperature(&self, temperature_c: f64) -> f64 {
-        (self.0.temperature_slope * (25.0 - temperature_c)).clamp(-1.0, 2.5).exp()
+        self.0.warmed(25.0, temperature_c)
     }
 
     /// Factor on what answers at once, by state of charge.

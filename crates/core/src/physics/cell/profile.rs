@@ -277,6 +277,11 @@ pub(crate) struct Profile {
 }
 
 impl Profile {
+    /// Factor on a resistance that is known at one temperature, at another, °C.
+    pub(crate) fn warmed(&self, known_at_c: f64, at_c: f64) -> f64 {
+        (self.temperature_slope * (known_at_c - at_c)).clamp(-1.0, 2.5).exp()
+    }
+
     /// Of the standard rate a gentle charge takes this share: below a tenth of its capacity nickel never fills
     /// reliably, so that its standard charge is its gentle one.
     pub(crate) fn gentle_share(&self) -> f64 {
