@@ -22,6 +22,14 @@ for name in kinds lines; do
     cp "$OUT/$name.json" "$KEPT"
   fi
 done
+# … and of the shapes of documents.
+SHAPES=web/src/api/shapes.json
+if [ "$MODE" = check ]; then
+  node scripts/shapes.mjs "$OUT/openapi.json" "$OUT/shapes"
+  cmp -s "$OUT/shapes" "$SHAPES" || fail "$SHAPES is stale: run make client and commit."
+else
+  node scripts/shapes.mjs "$OUT/openapi.json" "$SHAPES"
+fi
 [ "$MODE" = check ] || exit 0
 for file in "$OUT"/*.json; do
   diff -u "docs/formats/$(basename "$file")" "$file" || fail "docs/formats is stale: run make client and commit."

@@ -26,7 +26,7 @@ pub use look_up::{Entry, Search};
 pub use readings::{Kept, NewReading, Readings, StoredReading};
 pub use repository::Repository;
 pub use rows::{Change, Draft, Links, Listing, Origin, Stored};
-pub use standings::{KnownOf, ShelfPage, Shelved, SortBy, Standings, Worth};
+pub use standings::{KnownOf, ShelfPage, Shelved, SortBy, Standings, Unknown, Worth};
 pub use workshop::{Part, Table, WorkshopReading};
 
 /// The packs.

@@ -59,11 +59,22 @@ pub struct ShelfPage {
     pub waiting: i64,
 }
 
+/// A pack whose standing is yet to be worked out.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Unknown {
+    /// The pack.
+    pub pack: Stored,
+    /// How often what is known of it had changed when it was read.
+    pub known: i64,
+}
+
 /// A standing to be kept.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Worth {
     /// Whose.
     pub pack: Uuid,
+    /// How often what is known of the pack had changed when the pack was read.
+    pub known: i64,
     /// The standing.
     pub document: Value,
     /// The lower, the sooner it is needed.
@@ -101,6 +112,8 @@ const WITH_WORDS: &str = "
        FROM unnest($1::text[]) AS word)";
 const ANY_WORDS: &str = " AND $1::text[] IS NOT NULL";
 const WITH_TAG: &str = " AND p.document -> 'tags' ? $2";
+/// A pack's tags as a list, whatever stands in its document: one odd pack leaves the others their tags.
+const TAGS: &str = "CASE WHEN jsonb_typeof(p.document -> 'tags') = 'array' THEN p.document -> 'tags' ELSE '[]' END";
 const ANY_TAG: &str = " AND $2::text IS NULL";
 
 impl Standings {
@@ -148,8 +161,10 @@ impl Standings {
     /// # Errors
     /// As [`Standings::page`].
     pub async fn tags(&self) -> Result<Vec<(String, i64)>, StoreError> {
-        let select = "SELECT tag, count(*) AS n FROM packs p, jsonb_array_elements_text(p.document -> 'tags') AS tag \
-                      WHERE p.archived_at IS NULL GROUP BY tag ORDER BY n DESC, tag LIMIT 100";
+        let select = format!(
+            "SELECT tag, count(*) AS n FROM packs p, jsonb_array_elements_text({TAGS}) AS tag \
+             WHERE p.archived_at IS NULL AND tag IS NOT NULL GROUP BY tag ORDER BY n DESC, tag LIMIT 100"
+        );
         let rows = self.connection.query_all_raw(Statement::from_string(DbBackend::Postgres, select)).await;
         let tag = |row: &QueryResult| Ok((row.try_get("", "tag")?, row.try_get("", "n")?));
         rows.map_err(failed)?.iter().map(tag).collect::<Result<_, _>>().map_err(failed)
@@ -159,15 +174,16 @@ impl Standings {
     ///
     /// # Errors
     /// As [`Standings::page`].
-    pub async fn unknown(&self, at_most: u32) -> Result<Vec<Stored>, StoreError> {
-        let select = "SELECT p.id, p.version, p.document, p.archived_at, p.created_at, p.updated_at, NULL::jsonb AS standing \
-                      FROM packs p LEFT JOIN standings s ON s.pack_id = p.id \
+    pub async fn unknown(&self, at_most: u32) -> Result<Vec<Unknown>, StoreError> {
+        let select = "SELECT p.id, p.version, p.document, p.archived_at, p.created_at, p.updated_at, NULL::jsonb AS standing, \
+                      k.version AS known \
+                      FROM packs p JOIN pack_knowledge k ON k.pack_id = p.id LEFT JOIN standings s ON s.pack_id = p.id \
                       WHERE p.archived_at IS NULL AND (s.holds_until IS NULL OR s.holds_until <= now()) LIMIT $1";
         let values = vec![i64::from(at_most).into()];
         let rows = Statement::from_sql_and_values(DbBackend::Postgres, select, values);
         let rows = self.connection.query_all_raw(rows).await.map_err(failed)?;
-        let packs: Vec<(Stored, Option<Value>)> = rows.iter().map(shelved).collect::<Result<_, _>>().map_err(failed)?;
-        Ok(packs.into_iter().map(|(pack, _)| pack).collect())
+        let unknown = |row: &QueryResult| Ok(Unknown { pack: shelved(row)?.0, known: row.try_get("", "known")? });
+        rows.iter().map(unknown).collect::<Result<_, _>>().map_err(failed)
     }
 
     /// What is known of a pack.
@@ -176,37 +192,41 @@ impl Standings {
     /// As [`Standings::page`].
     pub async fn known_of(&self, pack: Uuid) -> Result<KnownOf, StoreError> {
         let records = "SELECT id, version, document - 'photo_jpeg' AS document, archived_at, created_at, updated_at, NULL::jsonb AS standing \
-                       FROM records WHERE pack_id = $1 AND archived_at IS NULL ORDER BY document ->> 'at' DESC";
+                       FROM records WHERE pack_id = $1 AND archived_at IS NULL";
         let runs = "SELECT id, jsonb_build_object('ended_at', document -> 'ended_at', 'started_at', document -> 'started_at', \
                     'charge_ah', document -> 'charge_ah', 'end', document -> 'end', 'name', document -> 'name', \
                     'rest_voltage_v', document -> 'rest_voltage_v', 'end_soc', document #> '{result,end,soc}', \
                     'run_down', jsonb_typeof(document #> '{result,discharge}') = 'object', \
                     'fitted', document -> 'fitted', \
                     'packs_in_parallel', document #> '{plan,pack,packs_in_parallel}') AS document \
-                    FROM runs WHERE pack_id = $1 AND ended AND archived_at IS NULL ORDER BY document ->> 'ended_at' DESC";
+                    FROM runs WHERE pack_id = $1 AND ended AND archived_at IS NULL";
         let ask = |select: &str| Statement::from_sql_and_values(DbBackend::Postgres, select, vec![pack.into()]);
         let records = self.connection.query_all_raw(ask(records)).await.map_err(failed)?;
         let records: Vec<(Stored, Option<Value>)> =
             records.iter().map(shelved).collect::<Result<_, _>>().map_err(failed)?;
         let runs = self.connection.query_all_raw(ask(runs)).await.map_err(failed)?;
         let run = |row: &QueryResult| Ok((row.try_get("", "id")?, row.try_get("", "document")?));
-        Ok(KnownOf {
-            records: records.into_iter().map(|(record, _)| record).collect(),
-            runs: runs.iter().map(run).collect::<Result<_, _>>().map_err(failed)?,
-        })
+        let mut records: Vec<Stored> = records.into_iter().map(|(record, _)| record).collect();
+        let mut runs: Vec<(Uuid, Value)> = runs.iter().map(run).collect::<Result<_, _>>().map_err(failed)?;
+        // By their instants: as text two offsets would be told apart by their clocks. What has none comes last.
+        records.sort_by_cached_key(|record| std::cmp::Reverse(instant(&record.document["at"])));
+        runs.sort_by_cached_key(|(_, run)| std::cmp::Reverse(instant(&run["ended_at"])));
+        Ok(KnownOf { records, runs })
     }
 
-    /// Keeps standings, unless what they follow from has changed since.
+    /// Keeps standings, each unless what it follows from has changed since, or is being changed; how many were kept.
     ///
     /// # Errors
     /// As [`Standings::page`].
-    pub async fn keep(&self, worths: &[Worth]) -> Result<(), StoreError> {
-        // All at once: each by itself would wait for the disk.
+    pub async fn keep(&self, worths: &[Worth]) -> Result<u64, StoreError> {
+        // All at once: each by itself would wait for the disk. A number that somebody is raising is passed over and not
+        // waited for: two that wait for each other's packs would both fail.
         let insert = "INSERT INTO standings (pack_id, document, rank, due, health, used, holds_until) \
-                      SELECT p.id, t.document, t.rank, t.due, t.health, t.used, t.holds_until \
-                      FROM jsonb_to_recordset($1) AS t(pack_id uuid, document jsonb, rank smallint, due timestamptz, \
-                      health double precision, used timestamptz, holds_until timestamptz) \
-                      JOIN packs p ON p.id = t.pack_id \
+                      SELECT t.pack_id, t.document, t.rank, t.due, t.health, t.used, t.holds_until \
+                      FROM jsonb_to_recordset($1) AS t(pack_id uuid, known bigint, document jsonb, rank smallint, \
+                      due timestamptz, health double precision, used timestamptz, holds_until timestamptz) \
+                      JOIN pack_knowledge k ON k.pack_id = t.pack_id AND k.version = t.known \
+                      FOR SHARE OF k SKIP LOCKED \
                       ON CONFLICT (pack_id) DO UPDATE SET document = excluded.document, rank = excluded.rank, \
                       due = excluded.due, health = excluded.health, used = excluded.used, \
                       holds_until = excluded.holds_until";
@@ -214,17 +234,21 @@ impl Standings {
         let rows: Vec<Value> = worths
             .iter()
             .map(|worth| {
-                json!({ "pack_id": worth.pack, "document": worth.document, "rank": worth.rank,
+                json!({ "pack_id": worth.pack, "known": worth.known, "document": worth.document, "rank": worth.rank,
                     "due": worth.due.map(stamp), "health": worth.health, "used": worth.used.map(stamp),
                     "holds_until": stamp(worth.holds_until) })
             })
             .collect();
-        if !rows.is_empty() {
-            let statement = Statement::from_sql_and_values(DbBackend::Postgres, insert, vec![Value::from(rows).into()]);
-            self.connection.execute_raw(statement).await.map_err(failed)?;
+        if rows.is_empty() {
+            return Ok(0);
         }
-        Ok(())
+        let statement = Statement::from_sql_and_values(DbBackend::Postgres, insert, vec![Value::from(rows).into()]);
+        Ok(self.connection.execute_raw(statement).await.map_err(failed)?.rows_affected())
     }
+}
+
+fn instant(at: &Value) -> Option<OffsetDateTime> {
+    at.as_str().and_then(|at| OffsetDateTime::parse(at, &Rfc3339).ok())
 }
 
 fn failed(error: sea_orm::DbErr) -> StoreError {

@@ -2,10 +2,13 @@
 #![allow(clippy::unwrap_used, clippy::panic)]
 
 use rumek_store::{
-    Chargers, Database, Draft, Leads, Links, Listing, Origin, Packs, Plans, StoreError, Stored, Supplies,
+    Chargers, Database, Draft, Leads, Links, Listing, Origin, Packs, Plans, Records, StoreError, Stored, Supplies,
+    Unknown, Worth,
 };
 use rumek_testkit::TestDatabase;
+use sea_orm::{ConnectionTrait, DbBackend, Statement, TransactionTrait};
 use serde_json::{Value, json};
+use time::OffsetDateTime;
 use uuid::Uuid;
 
 async fn database() -> (Database, TestDatabase) {
@@ -99,4 +102,67 @@ async fn a_plan_remembers_where_its_values_came_from() {
 async fn an_absent_database_is_unavailable_not_broken() {
     let database = Database::connect("postgres://nobody@127.0.0.1:1/none").await.unwrap();
     assert!(matches!(database.shelf::<Packs>().list(Listing::Active).await, Err(StoreError::Unavailable(_))));
+}
+
+/// A pack's standing, worked out when what is known of it had changed so often.
+fn worth(unknown: &Unknown) -> Worth {
+    Worth {
+        pack: unknown.pack.id,
+        known: unknown.known,
+        document: json!({}),
+        rank: 5,
+        due: None,
+        health: None,
+        used: None,
+        holds_until: OffsetDateTime::now_utc() + time::Duration::DAY,
+    }
+}
+
+fn rest_of(pack: Uuid) -> Draft {
+    let document = json!({"format": "rumek.record/1", "kind": "rest", "at": "2026-05-01T10:00:00Z", "voltage_v": 11.5});
+    Draft { document, links: Links { pack: Some(Origin { id: pack, version: 1 }), ..Links::default() } }
+}
+
+#[tokio::test]
+async fn a_standing_is_kept_only_while_what_it_follows_from_is_as_it_was_read() {
+    let (database, _guard) = database().await;
+    let standings = database.standings();
+    for change in ["record", "record put away", "pack"] {
+        let pack = database.shelf::<Packs>().create(Uuid::now_v7(), draft(json!({"chemistry": "lipo"}))).await.unwrap();
+        let records = database.shelf::<Records>();
+        let first = records.create(Uuid::now_v7(), rest_of(pack.id)).await.unwrap();
+        let read = standings.unknown(10).await.unwrap().remove(0);
+        match change {
+            "record" => drop(records.create(Uuid::now_v7(), rest_of(pack.id)).await.unwrap()),
+            "pack" => {
+                drop(database.shelf::<Packs>().update(pack.id, 1, draft(json!({"chemistry": "lfp"}))).await.unwrap())
+            }
+            _ => drop(records.put_away(first.id, 1, Listing::Archived).await.unwrap()),
+        }
+        assert_eq!(standings.keep(&[worth(&read)]).await.unwrap(), 0, "{change}");
+        let read = standings.unknown(10).await.unwrap().remove(0);
+        assert_eq!(standings.keep(&[worth(&read)]).await.unwrap(), 1, "{change}");
+        assert_eq!(standings.unknown(10).await.unwrap(), [], "{change}");
+        records.create(Uuid::now_v7(), rest_of(pack.id)).await.unwrap();
+        let read = standings.unknown(10).await.unwrap().remove(0);
+        standings.keep(&[worth(&read)]).await.unwrap();
+    }
+}
+
+#[tokio::test]
+async fn a_standing_is_not_kept_while_what_it_follows_from_is_being_changed() {
+    let (database, guard) = database().await;
+    let pack = database.shelf::<Packs>().create(Uuid::now_v7(), draft(json!({"chemistry": "lipo"}))).await.unwrap();
+    let other = sea_orm::Database::connect(guard.url()).await.unwrap();
+    let change = other.begin().await.unwrap();
+    let insert = "INSERT INTO records (id, document, pack_id, pack_version) \
+                  VALUES ($1, '{\"format\": \"rumek.record/1\", \"kind\": \"note\"}', $2, 1)";
+    let insert = Statement::from_sql_and_values(DbBackend::Postgres, insert, [Uuid::now_v7().into(), pack.id.into()]);
+    change.execute_raw(insert).await.unwrap();
+    let read = database.standings().unknown(10).await.unwrap().remove(0);
+    // Not waited for either: this would never come back.
+    assert_eq!(database.standings().keep(&[worth(&read)]).await.unwrap(), 0);
+    change.commit().await.unwrap();
+    assert_eq!(database.standings().keep(&[worth(&read)]).await.unwrap(), 0);
+    assert_eq!(database.standings().unknown(10).await.unwrap().len(), 1);
 }

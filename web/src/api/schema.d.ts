@@ -8761,6 +8761,8 @@ export interface components {
             runs: components["schemas"]["PackRunDoc"][];
             /** @description What it is worth. */
             standing: components["schemas"]["StandingDoc"];
+            /** @description Rows among these that tell nothing, because they cannot be read. */
+            unread: components["schemas"]["UnreadDoc"][];
         };
         /** @description A run as a pack's page lists it. */
         PackRunDoc: {
@@ -10753,6 +10755,18 @@ export interface components {
             id: string;
             /** @description In a sentence. */
             message: string;
+        };
+        /** @description A row that cannot be read. */
+        UnreadDoc: {
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            id: string;
+            /** @description `record` or `run`. */
+            kind: string;
+            /** @description Why not. */
+            why: string;
         };
         /** @description When a stage is done: whichever of these is given. */
         UntilDoc: {

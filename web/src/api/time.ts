@@ -1,9 +1,14 @@
 import { answered, api } from "./client";
 
+import { keep, readKept } from "../state/kept";
+
 const KEY = "rumek.clock";
+/** A clock is taken for wrong by a century at the most, ms. */
+const MOST = 100 * 365.25 * 86_400_000;
+const isOffset = (value: unknown): value is number => typeof value === "number" && Math.abs(value) < MOST;
 
 /** This clock minus the server's, ms, as last measured; a reload while the server is away keeps it. */
-let offset = Number(localStorage.getItem(KEY) ?? 0) || 0;
+let offset = readKept(KEY, isOffset, localStorage) ?? 0;
 
 export const clockOffset = () => Math.round(offset);
 
@@ -16,7 +21,7 @@ export async function measureClock(): Promise<void> {
     const before = Date.now();
     const { now } = await answered(api.GET("/api/version"));
     offset = (before + Date.now()) / 2 - Date.parse(now);
-    localStorage.setItem(KEY, String(offset));
+    keep(KEY, offset, localStorage);
   } catch {
     // Away: what was measured last stands.
   }

@@ -5,6 +5,7 @@ import { useAway } from "../api/reach";
 import { useTold } from "../features/bench/alarm";
 import { Watch } from "../features/bench/Watch";
 import { QuickLineBar } from "../features/plan/QuickLineBar";
+import { useStorageFull } from "../state/kept";
 import { chooseScheme, useScheme } from "../theme/scheme";
 import { clock } from "../ui/clock";
 import { OnceOpened } from "../ui/OnceOpened";
@@ -36,6 +37,7 @@ export function Shell() {
   const navigate = useNavigate();
   const scheme = useScheme();
   const away = useAway();
+  const storageFull = useStorageFull();
   useKeys({
     "?": () => {
       setMapOpen(true);
@@ -83,6 +85,11 @@ export function Shell() {
       {away && (
         <p className="away" role="status">
           The server cannot be reached since {clock(away.toISOString())}. What is shown was fetched before; what you enter is kept in this browser.
+        </p>
+      )}
+      {storageFull && (
+        <p className="away" role="status">
+          This browser&apos;s storage is full. What you type now is lost when you close or reload this page: save it first.
         </p>
       )}
       <main id="main" tabIndex={-1}>

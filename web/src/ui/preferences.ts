@@ -1,4 +1,6 @@
 import { useSyncExternalStore } from "react";
+import { keep, readKept } from "../state/kept";
+import { ofFields, shaped } from "../state/shape";
 import { trimmed } from "./quantity/trimmed";
 
 /** What a person sets once, in this browser. */
@@ -15,22 +17,28 @@ export interface Preferences {
 const KEY = "rumek.preferences";
 export const USUAL: Preferences = { degrees: "°C", wire: "AWG", clock: "24 h", dates: "system", currency: "" };
 
+const arePreferences = shaped<Partial<Preferences>>(
+  ofFields({
+    degrees: { enum: ["°C", "°F"] },
+    wire: { enum: ["AWG", "mm²"] },
+    clock: { enum: ["24 h", "12 h"] },
+    dates: { enum: ["system", "day first", "year first"] },
+    currency: { type: "string" },
+  }),
+);
+
 let current: Preferences = stored();
 const listeners = new Set<() => void>();
 
 function stored(): Preferences {
-  try {
-    return { ...USUAL, ...(JSON.parse(localStorage.getItem(KEY) ?? "{}") as Partial<Preferences>) };
-  } catch {
-    return USUAL;
-  }
+  return { ...USUAL, ...readKept(KEY, arePreferences, localStorage) };
 }
 
 export const preferences = () => current;
 
 export function prefer(changes: Partial<Preferences>) {
   current = { ...current, ...changes };
-  localStorage.setItem(KEY, JSON.stringify(current));
+  keep(KEY, current, localStorage);
   for (const listener of listeners) listener();
 }
 

@@ -1,3 +1,5 @@
+import { keep, readKept } from "../state/kept";
+
 /** Back and forth over changes of a thing: each step keeps it as it stood. */
 export type Way = "back" | "forth";
 
@@ -15,22 +17,19 @@ export class Steps<T> {
   private kept: Kept<T>;
   private last: { what: string | undefined; at: number } = { what: undefined, at: 0 };
 
-  constructor(private readonly key?: string) {
-    this.kept = this.stored();
-  }
-
-  private stored(): Kept<T> {
-    try {
-      const read = JSON.parse((this.key && sessionStorage.getItem(this.key)) ?? "null") as Partial<Kept<T>> | null;
-      return { past: read?.past ?? [], future: read?.future ?? [] };
-    } catch {
-      return { past: [], future: [] };
-    }
+  constructor(
+    private readonly key?: string,
+    isOne: (value: unknown) => value is T = (value): value is T => value !== undefined,
+  ) {
+    const areAll = (value: unknown): value is T[] => Array.isArray(value) && value.every((one) => isOne(one));
+    const isKept = (value: unknown): value is Kept<T> =>
+      typeof value === "object" && value !== null && "past" in value && "future" in value && areAll(value.past) && areAll(value.future);
+    this.kept = (key && readKept(key, isKept, sessionStorage)) || { past: [], future: [] };
   }
 
   private keep({ past, future }: Kept<T>) {
     this.kept = { past: past.slice(-MOST), future: future.slice(-MOST) };
-    if (this.key) sessionStorage.setItem(this.key, JSON.stringify(this.kept));
+    if (this.key) keep(this.key, this.kept, sessionStorage);
   }
 
   /** Notes how it stood before a change; `what`: what is changed, so that typing one value is one step. */

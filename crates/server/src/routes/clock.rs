@@ -25,6 +25,14 @@ pub(crate) fn check(problems: &mut Problems, taken_at: OffsetDateTime, clock_off
     }
 }
 
+/// Names what is no possible time of a document.
+pub(crate) fn check_said(problems: &mut Problems, pointer: &str, said: Option<&str>) {
+    let Some(said) = said else { return };
+    if !moment(said, "").is_ok_and(|at| YEARS.contains(&at.year())) {
+        problems.add(pointer, "this is no time", "a time from 1970 to 2199, such as 2026-11-25T09:00:00Z");
+    }
+}
+
 /// When a run began.
 pub(crate) fn began(row: &Stored, run: &RunDoc) -> OffsetDateTime {
     let said = run.started_at.as_deref().and_then(|at| moment(at, "started_at").ok());
@@ -67,6 +75,19 @@ mod tests {
         let mut problems = Problems::default();
         check(&mut problems, taken_at, clock_offset_ms);
         problems.problems.len()
+    }
+
+    #[test]
+    fn times_of_documents_have_bounds() {
+        let wrong = |said: Option<&str>| {
+            let mut problems = Problems::default();
+            check_said(&mut problems, "/ended_at", said);
+            problems.problems.len()
+        };
+        assert_eq!((wrong(None), wrong(Some("2026-11-25T09:00:00+01:00"))), (0, 0));
+        assert_eq!((wrong(Some("")), wrong(Some("2026-11-25")), wrong(Some("now"))), (1, 1, 1));
+        assert_eq!((wrong(Some("1970-01-01T00:00:00Z")), wrong(Some("1969-12-31T23:59:59Z"))), (0, 1));
+        assert_eq!((wrong(Some("2199-12-31T23:59:59Z")), wrong(Some("2200-01-01T00:00:00Z"))), (0, 1));
     }
 
     #[test]

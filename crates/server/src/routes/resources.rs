@@ -22,6 +22,7 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::openapi::{Description, of_query};
 use crate::problem::Problem;
+use crate::routes::clock::check_said;
 use crate::routes::marks::on_shelf;
 use crate::routes::summed::ended_fit;
 use crate::wire::{DraftDoc, StoredDoc, VersionDoc};
@@ -96,13 +97,23 @@ impl Documents for Records {
 
 impl Documents for Rescues {
     fn check(document: &Value) -> Result<(), Problems> {
-        format_is(from_value::<RescueCaseDoc>(document)?.format, RESCUE_CASE_FORMAT)
+        let case = from_value::<RescueCaseDoc>(document)?;
+        let mut problems = Problems::default();
+        check_said(&mut problems, "/stage_started_at", case.stage_started_at.as_deref());
+        check_said(&mut problems, "/ended_at", case.ended_at.as_deref());
+        problems.into_result(())?;
+        format_is(case.format, RESCUE_CASE_FORMAT)
     }
 }
 
 impl Documents for Runs {
     fn check(document: &Value) -> Result<(), Problems> {
-        format_is(from_value::<RunDoc>(document)?.format, RUN_FORMAT)
+        let run = from_value::<RunDoc>(document)?;
+        let mut problems = Problems::default();
+        check_said(&mut problems, "/started_at", run.started_at.as_deref());
+        check_said(&mut problems, "/ended_at", run.ended_at.as_deref());
+        problems.into_result(())?;
+        format_is(run.format, RUN_FORMAT)
     }
 
     async fn begun(app: &App, draft: DraftDoc<Value>) -> Result<DraftDoc<Value>, Problem> {

@@ -1,6 +1,8 @@
 //! The shelf: each pack with what it is worth now, worked out once and kept until something changes; its own page; its
 //! history out of a logger's file.
 
+use std::time::Duration;
+
 use axum::body::{Body, Bytes};
 use axum::extract::{Path, Query, State};
 use axum::routing::{get, post};
@@ -10,7 +12,7 @@ use rumek_core::formats::{
     GaugeAskDoc, GaugeDoc, LogMappingDoc, LogResultDoc, MatchDoc, MatchResultDoc, NeedCode, PackDoc, Problems,
     RECORD_FORMAT, RecordDoc, RecordKind, StandingAskDoc, StandingDoc, TestDoc, TestResultDoc, from_bytes, from_value,
 };
-use rumek_store::{KnownOf, LogMappings, Packs, Shelved, SortBy, Stored, Worth};
+use rumek_store::{KnownOf, LogMappings, Packs, Shelved, SortBy, Stored, Unknown, Worth};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
@@ -118,7 +120,23 @@ struct PackPageDoc<T, R> {
     records: Vec<StoredDoc<R>>,
     /// Its runs that have ended, newest first.
     runs: Vec<PackRunDoc>,
+    /// Rows among these that tell nothing, because they cannot be read.
+    unread: Vec<UnreadDoc>,
 }
+
+/// A row that cannot be read.
+#[derive(Clone, Debug, PartialEq, Serialize, JsonSchema)]
+struct UnreadDoc {
+    /// Which.
+    id: Uuid,
+    /// `record` or `run`.
+    kind: String,
+    /// Why not.
+    why: String,
+}
+
+const RECORD: &str = "record";
+const RUN: &str = "run";
 
 /// A run as a pack's page lists it.
 #[derive(Clone, Debug, Serialize, JsonSchema)]
@@ -186,74 +204,102 @@ async fn shelf(State(app): State<App>, Query(query): Query<ShelfQuery>) -> Resul
         let standing = match kept {
             // What cannot be told is kept as nothing.
             Some(kept) => serde_json::from_value(kept).ok(),
-            None => worth(&app, &pack).await?.1,
+            None => told(&app, &pack).await?.standing,
         };
         packs.push(ShelvedDoc { pack: pack.into(), standing });
     }
     Ok(Json(ShelfDoc { packs, total: page.total, waiting: page.waiting, tags }))
 }
 
-/// Works standings out and keeps them.
-async fn work_out(app: &App, packs: Vec<Stored>) -> Result<(), Problem> {
+/// Works standings out and keeps them; how many were kept.
+async fn work_out(app: &App, packs: Vec<Unknown>) -> Result<u64, Problem> {
     let mut kept = Vec::with_capacity(packs.len());
-    for pack in packs {
-        kept.push(worth(app, &pack).await?.0);
+    for Unknown { pack, known } in packs {
+        let told = told(app, &pack).await?;
+        kept.push(worth(pack.id, known, told)?);
     }
-    app.database.standings().keep(&kept).await?;
-    Ok(())
+    Ok(app.database.standings().keep(&kept).await?)
 }
 
 /// Keeps working out what is yet to be, until nothing is left or the service ends.
 pub(crate) async fn keep_up(app: App) {
-    const PAUSE: std::time::Duration = std::time::Duration::from_secs(60);
+    const PAUSE: Duration = Duration::from_secs(60);
+    /// A change is soon followed by another.
+    const AFTER_A_CHANGE: Duration = Duration::from_secs(2);
     let mut hints = app.hints.subscribe();
     loop {
-        let more = match app.database.standings().unknown(BATCH).await {
-            Ok(stale) => {
-                let some = !stale.is_empty();
-                if let Err(error) = work_out(&app, stale).await {
-                    tracing::debug!(?error, "standings are not kept up; trying again");
-                }
-                some
-            }
-            Err(_) => false,
+        let kept = match app.database.standings().unknown(BATCH).await {
+            Ok(unknown) => work_out(&app, unknown).await.unwrap_or_else(|error| {
+                tracing::debug!(?error, "standings are not kept up; trying again in a minute");
+                0
+            }),
+            Err(_) => 0,
         };
-        if more {
+        if kept > 0 {
             tokio::task::yield_now().await;
             continue;
         }
         tokio::select! {
             () = app.closing.cancelled() => return,
-            _ = hints.recv() => tokio::time::sleep(std::time::Duration::from_secs(2)).await,
+            _ = hints.recv() => tokio::time::sleep(AFTER_A_CHANGE).await,
             () = tokio::time::sleep(PAUSE) => {}
         }
     }
 }
 
-/// What a pack is worth; nothing where it is not said well enough, which holds for a day as well.
-async fn worth(app: &App, pack: &Stored) -> Result<(Worth, Option<StandingDoc>), Problem> {
+/// What is told of a pack.
+struct Told {
+    /// What it is worth; none where the pack is not said well enough.
+    standing: Option<StandingDoc>,
+    /// When it was last used.
+    used: Option<OffsetDateTime>,
+}
+
+async fn told(app: &App, pack: &Stored) -> Result<Told, Problem> {
     let known = app.database.standings().known_of(pack.id).await?;
+    let used = known.runs.first().and_then(|(_, run)| instant(run["ended_at"].as_str()?));
+    let (id, document) = (pack.id, pack.document.clone());
+    // Off the threads that answer, and guarded: one pack that breaks the reckoning leaves the others theirs.
+    let standing = tokio::task::spawn_blocking(move || {
+        from_value::<PackDoc>(&document).and_then(|pack| standing_of(pack, &known, OffsetDateTime::now_utc()))
+    });
+    let standing = standing.await.map(|told| told.ok().map(|(standing, _)| standing)).unwrap_or_else(|error| {
+        tracing::error!(%error, pack = %id, "the standing of this pack cannot be worked out");
+        None
+    });
+    Ok(Told { standing, used })
+}
+
+fn instant(at: &str) -> Option<OffsetDateTime> {
+    OffsetDateTime::parse(at, &Rfc3339).ok()
+}
+
+/// A standing as it is kept. One that cannot be told is kept as nothing, for a day.
+fn worth(pack: Uuid, known: i64, Told { standing, used }: Told) -> Result<Worth, Problem> {
     let now = OffsetDateTime::now_utc();
-    let told = from_value::<PackDoc>(&pack.document).and_then(|document| standing_of(document, &known, now));
-    let Ok(standing) = told else {
-        let holds_until = now + time::Duration::DAY;
-        let document = json!({});
+    let Some(standing) = standing else {
+        let holds_until = spread(pack, now, now + time::Duration::DAY);
         let rank = rank(NeedCode::Nothing);
-        return Ok((Worth { pack: pack.id, document, rank, due: None, health: None, used: None, holds_until }, None));
+        return Ok(Worth { pack, known, document: json!({}), rank, due: None, health: None, used, holds_until });
     };
-    let moment = |at: &Option<String>| at.as_deref().and_then(|at| OffsetDateTime::parse(at, &Rfc3339).ok());
-    let due = standing.need.by.clone().or_else(|| standing.upcoming.as_ref().and_then(|next| next.by.clone()));
-    let used = known.runs.first().and_then(|(_, run)| run["ended_at"].as_str().map(str::to_owned));
-    let worth = Worth {
-        pack: pack.id,
+    let due = standing.need.by.as_deref().or_else(|| standing.upcoming.as_ref()?.by.as_deref());
+    Ok(Worth {
+        pack,
+        known,
         document: serde_json::to_value(&standing).map_err(|error| Problem::failed(&error))?,
         rank: rank(standing.need.code),
-        due: moment(&due),
+        due: due.and_then(instant),
         health: standing.health.map(|health| health.value),
-        used: moment(&used),
-        holds_until: moment(&Some(standing.holds_until.clone())).unwrap_or(now),
-    };
-    Ok((worth, Some(standing)))
+        used,
+        holds_until: spread(pack, now, instant(&standing.holds_until).unwrap_or(now)),
+    })
+}
+
+/// A moment in the last quarter before `until`, another for each pack: what was put in at once is not worked out anew
+/// at once.
+fn spread(pack: Uuid, now: OffsetDateTime, until: OffsetDateTime) -> OffsetDateTime {
+    let share = f64::from(pack.as_bytes()[15]) / f64::from(u8::MAX);
+    until - (until - now) * (0.25 * share)
 }
 
 /// What comes first on a shelf sorted by what needs the person.
@@ -268,30 +314,59 @@ fn rank(code: NeedCode) -> i16 {
     }
 }
 
-/// A pack's standing from all that is known of it.
-fn standing_of(pack: PackDoc, known: &KnownOf, now: OffsetDateTime) -> Result<StandingDoc, Problems> {
-    let records = known.records.iter().filter_map(|record| from_value::<RecordDoc>(&record.document).ok());
-    let runs = known.runs.iter().filter_map(|(_, run)| of_run(run));
-    rumek_core::standing(&StandingAskDoc {
-        kept_at_c: pack.kept_at_c,
-        next_use: pack.next_use.clone(),
-        pack: Some(pack),
-        records: Some(records.chain(runs).collect()),
-        now: Some(shown(now)),
-    })
+/// A pack's standing from all that is known of it, and what of that could not be read. One row that cannot be read
+/// leaves the others what they tell.
+fn standing_of(pack: PackDoc, known: &KnownOf, now: OffsetDateTime) -> Result<(StandingDoc, Vec<UnreadDoc>), Problems> {
+    let mut unread = Vec::new();
+    let mut records: Vec<(UnreadDoc, RecordDoc)> = Vec::new();
+    let told = known.records.iter().map(|row| (row.id, RECORD, from_value::<RecordDoc>(&row.document)));
+    let runs = known.runs.iter().map(|(id, run)| (*id, RUN, Ok(of_run(run))));
+    for (id, kind, read) in told.chain(runs) {
+        let mut row = UnreadDoc { id, kind: kind.to_owned(), why: String::new() };
+        match read {
+            Ok(record) => records.push((row, record)),
+            Err(problems) => {
+                row.why = problems.to_string();
+                unread.push(row);
+            }
+        }
+    }
+    loop {
+        let asked = StandingAskDoc {
+            kept_at_c: pack.kept_at_c,
+            next_use: pack.next_use.clone(),
+            pack: Some(pack.clone()),
+            records: Some(records.iter().map(|(_, record)| record.clone()).collect()),
+            now: Some(shown(now)),
+        };
+        let problems = match rumek_core::standing(&asked) {
+            Ok(standing) => return Ok((standing, unread)),
+            Err(problems) => problems,
+        };
+        let wrong = problems.problems.iter().find_map(|problem| of_record(&problem.pointer));
+        let Some(place) = wrong.filter(|place| *place < records.len()) else { return Err(problems) };
+        let (mut row, _) = records.remove(place);
+        row.why = problems.to_string();
+        unread.push(row);
+    }
+}
+
+/// Which record a pointer leads to.
+fn of_record(pointer: &str) -> Option<usize> {
+    pointer.strip_prefix("/records/")?.split('/').next()?.parse().ok()
 }
 
 /// What a run tells of its pack; of several packs in parallel an even share.
-fn of_run(run: &Value) -> Option<RecordDoc> {
-    let at = run["ended_at"].as_str()?.to_owned();
+fn of_run(run: &Value) -> RecordDoc {
+    let at = run["ended_at"].as_str().map(str::to_owned);
     let share = run["packs_in_parallel"].as_f64().unwrap_or(1.0).max(1.0);
     let charge_ah = run["charge_ah"].as_f64().map(|ah| ah / share);
     let done = run["end"].as_str() == Some("done");
     let fitted = |field: &str| run["fitted"][field].as_f64();
-    Some(RecordDoc {
+    RecordDoc {
         format: Some(RECORD_FORMAT.to_owned()),
         kind: Some(if charge_ah.is_some_and(|ah| ah < 0.0) { RecordKind::Discharge } else { RecordKind::Charge }),
-        at: Some(at),
+        at,
         charge_ah: charge_ah.map(f64::abs),
         // Where a plan ends is where a charge or a discharge by it ended; what came out of a charge, or went to and fro,
         // ended elsewhere.
@@ -304,13 +379,13 @@ fn of_run(run: &Value) -> Option<RecordDoc> {
         resistance_sd_mohm: fitted("resistance_sd_mohm"),
         whole: run["fitted"]["whole"].as_bool(),
         ..RecordDoc::default()
-    })
+    }
 }
 
 async fn page(State(app): State<App>, Path(id): Path<String>) -> Result<Json<PackPageDoc<Value, Value>>, Problem> {
     let pack = app.database.shelf::<Packs>().get(parse_id(&id)?).await?;
     let known = app.database.standings().known_of(pack.id).await?;
-    let standing = standing_of(from_value(&pack.document)?, &known, OffsetDateTime::now_utc())?;
+    let (standing, unread) = standing_of(from_value(&pack.document)?, &known, OffsetDateTime::now_utc())?;
     let said = |run: &Value, field: &str| run[field].as_str().map(str::to_owned);
     let runs = known.runs.iter().map(|(id, run)| PackRunDoc {
         id: *id,
@@ -325,6 +400,7 @@ async fn page(State(app): State<App>, Path(id): Path<String>) -> Result<Json<Pac
         records: known.records.into_iter().map(StoredDoc::from).collect(),
         pack: pack.into(),
         standing,
+        unread,
     }))
 }
 

@@ -10,6 +10,7 @@ mod doors;
 mod logs;
 mod marks;
 mod pages;
+mod poisoned;
 mod rescues;
 mod runs;
 mod shelf;

@@ -1,7 +1,9 @@
 //! The shelf over HTTP: standings that follow what is known, tests, cells, gauges and histories.
 
 use axum::http::StatusCode;
+use rumek_store::{Database, Draft, Links, Origin, Runs};
 use serde_json::{Value, json};
+use uuid::Uuid;
 
 use crate::Api;
 
@@ -229,4 +231,27 @@ async fn a_photo_is_kept_with_its_pack_and_travels_in_the_archive() {
     assert_eq!(sent((20 << 20) + 1).await, too_large);
     let archive = api.get("/api/archive").await.json();
     assert!(archive["records"][0]["document"]["photo_jpeg"].as_str().unwrap().len() > 1000);
+}
+
+#[tokio::test]
+async fn a_row_that_cannot_be_read_is_named_on_its_packs_page_and_tells_nothing() {
+    let api = Api::start().await;
+    let one = pack(&api, "Glider").await;
+    let id: Uuid = one["id"].as_str().unwrap().parse().unwrap();
+    record(&api, &one, json!({ "kind": "rest", "at": "2026-05-01T10:00:00Z", "voltage_v": 11.5 })).await;
+    let page = format!("/api/packs/{id}/page");
+    let before = api.get(&page).await.json();
+    // As an earlier version took it: no door lets it in now.
+    let run =
+        json!({ "format": "rumek.run/1", "plan": {}, "started_at": "soon", "ended_at": "later", "charge_ah": 1.0 });
+    let posted = json!({ "document": run, "links": { "pack": { "id": id, "version": 1 } } });
+    assert_eq!(api.post("/api/runs", &posted).await.problem()["problems"][0]["pointer"], "/document/started_at");
+    let links = Links { pack: Some(Origin { id, version: 1 }), ..Links::default() };
+    let store = Database::connect(api.database.url()).await.unwrap();
+    let row = store.shelf::<Runs>().create(Uuid::now_v7(), Draft { document: run, links }).await.unwrap();
+    let after = api.get(&page).await.json();
+    assert_eq!(after["unread"][0]["id"], row.id.to_string());
+    assert_eq!(after["unread"][0]["kind"], "run");
+    assert_eq!(after["standing"]["charge"]["known_at"], before["standing"]["charge"]["known_at"]);
+    assert_eq!(api.get("/api/shelf").await.json()["packs"][0]["standing"]["need"], before["standing"]["need"]);
 }

@@ -15,5 +15,6 @@ mod rescues;
 mod runs;
 mod shelf;
 mod shots;
+mod spoiled;
 mod tabs;
 mod trouble;

@@ -78,6 +78,12 @@ const STEPS: &[Step] = &[
         up: include_str!("m20261126_000004_shelf.sql"),
         down: include_str!("m20261126_000004_shelf_undo.sql"),
     },
+    // How often what is known of a pack has changed.
+    Step {
+        name: "m20261202_000001_known",
+        up: include_str!("m20261202_000001_known.sql"),
+        down: include_str!("m20261202_000001_known_undo.sql"),
+    },
 ];
 
 impl MigrationName for Step {

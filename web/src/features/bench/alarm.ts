@@ -1,5 +1,8 @@
 import { useEffect, useSyncExternalStore } from "react";
 
+import { keep, readKept } from "../../state/kept";
+import { ofList, shaped } from "../../state/shape";
+
 const KEY = "rumek.tell";
 /** A look that is this late when the page comes back is told as well, ms. */
 const LATE_MS = 60 * 60_000;
@@ -7,6 +10,7 @@ const LONGEST_TIMER_MS = 2 ** 31 - 1;
 /** The looks that were told lately, of all tabs. */
 const TOLD_KEY = "rumek.told";
 const REMEMBERED = 50;
+const areTags = shaped<string[]>(ofList({ type: "string" }));
 
 const PRESSES = ["pointerdown", "keydown"] as const;
 
@@ -71,9 +75,9 @@ function ring() {
 /** Whether it falls to this tab to tell of a look: to the first that comes to it, and only once. */
 export function claimed(tag: string): Promise<boolean> {
   return navigator.locks.request(TOLD_KEY, () => {
-    const before = JSON.parse(localStorage.getItem(TOLD_KEY) ?? "[]") as string[];
+    const before = readKept(TOLD_KEY, areTags, localStorage) ?? [];
     if (before.includes(tag)) return false;
-    localStorage.setItem(TOLD_KEY, JSON.stringify([...before, tag].slice(-REMEMBERED)));
+    keep(TOLD_KEY, [...before, tag].slice(-REMEMBERED), localStorage);
     return true;
   });
 }

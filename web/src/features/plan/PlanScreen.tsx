@@ -16,6 +16,7 @@ import { isHeld } from "./asked";
 import { Cells } from "./Cells";
 import { changeDraft, currentDraft, type Draft, draftOf, isEmpty, setDraft, useDraft } from "./draft";
 import { Empty } from "./Empty";
+import { DeadLink } from "./DeadLink";
 import { headFields, Unanswered } from "./headFields";
 import { Limits } from "./Limits";
 import { Newer } from "./Newer";
@@ -42,7 +43,7 @@ import "./print.css";
 /** What do I set, what limits, how long, is it safe. */
 export default function PlanScreen() {
   const draft = useDraft();
-  useAddress(draft);
+  const dead = useAddress(draft);
   const { choose } = useImport();
   const plans = useRows("plans");
   const first = plans.data?.[0];
@@ -50,6 +51,7 @@ export default function PlanScreen() {
     // Another plan may be asked for by the address.
     if (!draft && first && window.location.pathname === "/plan" && window.location.hash === "") setDraft(draftOf(first));
   }, [draft, first]);
+  if (dead !== undefined) return <DeadLink why={dead} />;
   if (!draft && plans.isPending && plans.failureCount === 0) return <p className="screen-note">Fetching your last plan…</p>;
   if (!draft || isEmpty(draft)) return <Empty draft={draft} onImport={choose} />;
   return <Plan draft={draft} onImport={choose} />;

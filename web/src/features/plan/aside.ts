@@ -1,5 +1,7 @@
 import { useSyncExternalStore } from "react";
-import type { Draft } from "./kept";
+import { keep as keepInBrowser, readKept } from "../../state/kept";
+import { ofFields, ofList, shaped } from "../../state/shape";
+import { DRAFT, type Draft } from "./kept";
 
 /** A plan that something else took the place of before it was saved. */
 export interface Aside {
@@ -10,21 +12,14 @@ export interface Aside {
 
 const KEY = "rumek.aside";
 const MOST = 20;
+const areAside = shaped<Aside[]>(ofList(ofFields({ draft: DRAFT, at: { type: "string" } }, ["draft", "at"])));
 
-let list: readonly Aside[] = stored();
+let list: readonly Aside[] = readKept(KEY, areAside, localStorage) ?? [];
 const listeners = new Set<() => void>();
-
-function stored(): Aside[] {
-  try {
-    return (JSON.parse(localStorage.getItem(KEY) ?? "[]") as Aside[]).filter((one) => one.draft.document.format !== undefined);
-  } catch {
-    return [];
-  }
-}
 
 function keep(next: readonly Aside[]) {
   list = next.slice(0, MOST);
-  localStorage.setItem(KEY, JSON.stringify(list));
+  keepInBrowser(KEY, list, localStorage);
   for (const listener of listeners) listener();
 }
 

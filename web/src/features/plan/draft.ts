@@ -2,13 +2,15 @@ import { useSyncExternalStore } from "react";
 import type { QuickLine } from "../../api/client";
 import type { Stored } from "../../api/shelves";
 import { withValue } from "../../ui/documents/pointer";
+import { keep, readKept } from "../../state/kept";
 import { Steps, type Way } from "../../ui/steps";
 import { putAside, takeFromAside } from "./aside";
-import type { Draft } from "./kept";
+import { type Draft, isDraft } from "./kept";
 
 export type { Draft };
 
-const KEY = "rumek.draft";
+/** The name it is kept under in this browser. */
+export const KEY = "rumek.draft";
 const FORMAT = "rumek.plan/1";
 
 export const emptyDraft = (): Draft => ({ document: { format: FORMAT }, links: {} });
@@ -45,18 +47,12 @@ export function copyOf(draft: Draft): Draft {
 
 function stored(): Draft | undefined {
   // This window's own plan first; a new window starts with the last one anywhere.
-  const text = sessionStorage.getItem(KEY) ?? localStorage.getItem(KEY);
-  if (!text) return undefined;
-  try {
-    const draft = JSON.parse(text) as Draft;
-    return draft.document.format === FORMAT ? { ...draft, of: anotherThing() } : undefined;
-  } catch {
-    return undefined;
-  }
+  const draft = readKept(KEY, isDraft, sessionStorage, localStorage);
+  return draft && { ...draft, of: anotherThing() };
 }
 
 /** Every change of the plan on the bench. */
-export const steps = new Steps<Draft>("rumek.steps");
+export const steps = new Steps<Draft>("rumek.steps", isDraft);
 
 /** Plans that were on the bench in this window, for going back and forth between them. */
 const open = new Map<number, Draft>();
@@ -66,9 +62,7 @@ export const leftAt = (of: number) => open.get(of);
 
 function put(next: Draft) {
   current = { ...next, of: next.of ?? anotherThing() };
-  const text = JSON.stringify({ ...next, of: undefined });
-  sessionStorage.setItem(KEY, text);
-  localStorage.setItem(KEY, text);
+  keep(KEY, { ...next, of: undefined }, sessionStorage, localStorage);
   if (current.of !== undefined) open.set(current.of, current);
   takeFromAside(current);
   for (const listener of listeners) listener();

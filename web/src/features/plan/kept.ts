@@ -1,4 +1,5 @@
 import type { LinksDoc, PlanDoc, Schemas } from "../../api/client";
+import { ofDocument, ofFields, ofList, shaped } from "../../state/shape";
 
 /** What a line leaves open, and what was taken for granted. */
 export interface Asked {
@@ -28,3 +29,26 @@ export interface Draft {
   /** What the line it was read from leaves open. */
   asked?: Asked | undefined;
 }
+
+const TEXT = { type: "string" } as const;
+const NUMBER = { type: "number" } as const;
+const PLAN = { allOf: [ofDocument("PlanDoc"), ofFields({ format: { const: "rumek.plan/1" } }, ["format"])] };
+const ASKED = ofFields(
+  {
+    text: TEXT,
+    plan: PLAN,
+    ask: ofList(ofDocument("AskDoc")),
+    assumed: ofList(ofDocument("AssumedDoc")),
+    lost: ofList(TEXT),
+    left: ofList(TEXT),
+  },
+  ["text", "plan", "ask", "assumed", "lost", "left"],
+);
+export const DRAFT = ofFields(
+  { document: PLAN, links: ofDocument("LinksDoc"), id: TEXT, version: NUMBER, saved: TEXT, of: NUMBER, asked: ASKED },
+  ["document", "links"],
+);
+
+/** Whether something is a plan document by its shape; the core judges its values. */
+export const isPlan = shaped<PlanDoc>(PLAN);
+export const isDraft = shaped<Draft>(DRAFT);

@@ -20,3 +20,36 @@ test("a link cut on its way says so, and another fragment is none", async () => 
   expect([carriesPlan(hash), carriesPlan("#card"), carriesPlan("")]).toEqual([true, false, false]);
   expect(await planOfFragment(hash.slice(0, -9))).toBeUndefined();
 });
+
+async function packed(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
+  const stream = new Response(bytes).body?.pipeThrough(new CompressionStream("deflate-raw"));
+  const out = new Uint8Array(await new Response(stream).arrayBuffer());
+  let text = "";
+  for (const byte of out) text += String.fromCharCode(byte);
+  return `#plan=${btoa(text).replaceAll("+", "-").replaceAll("/", "_")}`;
+}
+
+test.each([
+  { ...PLAN, pack: { ...PLAN.pack, series: "6" } },
+  { ...PLAN, pack: [] },
+  { ...PLAN, source: "bench" },
+  { ...PLAN, format: "rumek.plan/2" },
+  { ...PLAN, name: 7 },
+  { ...PLAN, nonsense: true },
+  [],
+  null,
+])("a link that carries something of another shape carries no plan: %j", async (document) => {
+  expect(await planOfFragment(await packed(new TextEncoder().encode(JSON.stringify(document))))).toBeUndefined();
+});
+
+test("a link is unpacked as far as a plan can be long and no further", async () => {
+  const plan = new TextEncoder().encode(JSON.stringify(PLAN));
+  const spaces = (length: number) => {
+    const bytes = new Uint8Array(length).fill(32);
+    bytes.set(plan);
+    return bytes;
+  };
+  expect(await planOfFragment(await packed(spaces(4_000_000)))).toEqual(PLAN);
+  expect(await planOfFragment(await packed(spaces(4_000_001)))).toBeUndefined();
+  expect(await planOfFragment(await packed(new Uint8Array(100_000_000)))).toBeUndefined();
+});

@@ -1,10 +1,33 @@
 import type { PlanDoc } from "../../api/client";
+import { isPlan } from "./kept";
 
 /** What begins a link's fragment that carries a whole plan. */
 const MARK = "plan=";
 
-const stream = async (bytes: BodyInit, through: CompressionStream | DecompressionStream) =>
-  new Uint8Array(await new Response(new Response(bytes).body?.pipeThrough(through)).arrayBuffer());
+/** A plan is never longer than this; a link may claim to be, and is not unpacked any further. */
+const MOST_BYTES = 4_000_000;
+
+/** What comes out of a stream; throws once it is more than a plan can be. */
+async function stream(bytes: BodyInit, through: CompressionStream | DecompressionStream): Promise<Uint8Array> {
+  const reader = new Response(bytes).body?.pipeThrough(through).getReader();
+  const pieces: Uint8Array[] = [];
+  let length = 0;
+  for (let piece = await reader?.read(); piece && !piece.done; piece = await reader?.read()) {
+    length += piece.value.length;
+    if (length > MOST_BYTES) {
+      await reader?.cancel();
+      throw new Error("more than a plan can be");
+    }
+    pieces.push(piece.value);
+  }
+  const all = new Uint8Array(length);
+  let at = 0;
+  for (const piece of pieces) {
+    all.set(piece, at);
+    at += piece.length;
+  }
+  return all;
+}
 
 /** A link that opens this plan as a draft, wherever Rumek runs: the document itself, compressed, in the fragment. */
 export async function linkOf(document: PlanDoc, origin: string): Promise<string> {
@@ -16,13 +39,13 @@ export async function linkOf(document: PlanDoc, origin: string): Promise<string>
 /** Whether a fragment means to carry a plan: another may be there for other reasons. */
 export const carriesPlan = (fragment: string) => fragment.startsWith(`#${MARK}`);
 
-/** The plan that a fragment carries; `undefined` where it is damaged. */
+/** The plan that a fragment carries; `undefined` where it is damaged or no plan. */
 export async function planOfFragment(fragment: string): Promise<PlanDoc | undefined> {
   try {
     const text = atob(fragment.slice(MARK.length + 1).replaceAll("-", "+").replaceAll("_", "/"));
     const bytes = Uint8Array.from(text, (c) => c.charCodeAt(0));
-    const document = JSON.parse(new TextDecoder().decode(await stream(bytes, new DecompressionStream("deflate-raw")))) as PlanDoc;
-    return document.format === "rumek.plan/1" ? document : undefined;
+    const document: unknown = JSON.parse(new TextDecoder().decode(await stream(bytes, new DecompressionStream("deflate-raw"))));
+    return isPlan(document) ? document : undefined;
   } catch {
     return undefined;
   }

@@ -1,8 +1,9 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { NavigationType, useLocation, useNavigate, useNavigationType, useParams } from "react-router";
 import { answered, api } from "../../api/client";
-import { useFeedback } from "../../ui/feedback";
+import { explain } from "../../ui/feedback";
 import { currentDraft, type Draft, draftOf, leftAt, setDraft } from "./draft";
+import { throughDoor } from "./planDoor";
 import { carriesPlan, planOfFragment } from "./share";
 
 interface Left {
@@ -13,12 +14,14 @@ interface Left {
 /**
  * Keeps the address and the plan on the bench together: a saved plan is at `/plan/ID`; a link may carry an unsaved
  * one; Back and Forward walk through what was open.
+ *
+ * @returns why nothing can be opened by this address; `undefined` where something is, or is being fetched.
  */
-export function useAddress(draft: Draft | undefined) {
+export function useAddress(draft: Draft | undefined): string | undefined {
   const { id } = useParams();
   const location = useLocation();
   const navigate = useNavigate();
-  const feedback = useFeedback();
+  const [dead, setDead] = useState<{ key: string; why: string }>();
   const type = useNavigationType();
   // The place itself and not its key: a step back may come before the step it goes back from was shown.
   const arrived = useRef<object>(undefined);
@@ -36,12 +39,14 @@ export function useAddress(draft: Draft | undefined) {
       at.current = { pathname: location.pathname, of: left };
       if (carriesPlan(location.hash)) {
         fetching.current = true;
-        void planOfFragment(location.hash).then((document) => {
-          fetching.current = false;
-          if (document) setDraft({ document, links: {} });
-          else feedback.failed(new Error("This link does not carry a whole plan: it was cut on its way. Ask for it again."));
-          void navigate("/plan", { replace: true, state: { of: currentDraft()?.of } satisfies Left });
-        });
+        openLink(location.hash)
+          .then(() => navigate("/plan", { replace: true, state: { of: currentDraft()?.of } satisfies Left }))
+          .catch((error: unknown) => {
+            setDead({ key: location.key, why: explain(error) });
+          })
+          .finally(() => {
+            fetching.current = false;
+          });
         return;
       }
       const asLeft = left !== undefined && left !== now?.of ? leftAt(left) : undefined;
@@ -57,8 +62,7 @@ export function useAddress(draft: Draft | undefined) {
             setDraft(draftOf(row));
           })
           .catch((error: unknown) => {
-            feedback.failed(error);
-            void navigate("/plan", { replace: true });
+            setDead({ key: location.key, why: explain(error) });
           })
           .finally(() => {
             fetching.current = false;
@@ -74,5 +78,13 @@ export function useAddress(draft: Draft | undefined) {
     const same = here.of === now.of || (here.of === undefined && here.pathname === "/plan");
     at.current = { pathname: wanted, of: now.of };
     void navigate(wanted, { replace: same, state: { of: now.of } satisfies Left });
-  }, [location, id, type, draft?.id, draft?.of, navigate, feedback]);
+  }, [location, id, type, draft?.id, draft?.of, navigate]);
+  return dead?.key === location.key ? dead.why : undefined;
+}
+
+/** Opens the plan that a link carries, through the same door as a file. */
+async function openLink(fragment: string) {
+  const document = await planOfFragment(fragment);
+  if (!document) throw new Error("The link does not carry a whole plan. Ask whoever sent it to send it again.");
+  setDraft({ document: await throughDoor(JSON.stringify(document)), links: {} });
 }

@@ -1,10 +1,11 @@
 import { App } from "antd";
-import { answered, api, type PlanDoc, ProblemError } from "../../api/client";
+import { ProblemError } from "../../api/client";
 import { chooseFile } from "../../ui/chooseFile";
 import { useFeedback } from "../../ui/feedback";
 import { overlays } from "../../ui/overlays";
 import { useDrop } from "../../ui/useDrop";
 import { setDraft } from "./draft";
+import { throughDoor } from "./planDoor";
 
 /** A plan file taken in: dropped anywhere on the page, or chosen. */
 export function useImport() {
@@ -14,9 +15,7 @@ export function useImport() {
   const take = async (file: File) => {
     const text = await file.text();
     try {
-      // Sent as it is: the core says what is wrong with it, down to the line.
-      await answered(api.POST("/api/plan", { body: text as PlanDoc, bodySerializer: (body) => body as string }));
-      setDraft({ document: JSON.parse(text) as PlanDoc, links: {} });
+      setDraft({ document: await throughDoor(text), links: {} });
       feedback.done(`“${file.name}” is open; it is not saved yet.`);
     } catch (error) {
       if (!(error instanceof ProblemError) || error.problem.problems.length === 0) {

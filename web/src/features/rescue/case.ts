@@ -3,6 +3,8 @@ import type { LinksDoc, PackDoc, PlanDoc, RescueCaseDoc, RescueDoc, Schemas } fr
 import { newId } from "../../api/id";
 import type { Stored } from "../../api/shelves";
 import { valueAt, withValue } from "../../ui/documents/pointer";
+import { keep, readKept } from "../../state/kept";
+import { ofDocument, ofFields, shaped } from "../../state/shape";
 import { Steps, type Way } from "../../ui/steps";
 
 /** The rescue on the bench. It is kept here at every keystroke and on the server as soon as that can be reached. */
@@ -16,7 +18,8 @@ export interface Case {
   saved?: string | undefined;
 }
 
-const KEY = "rumek.rescue";
+/** The name it is kept under in this browser. */
+export const KEY = "rumek.rescue";
 const CASE_FORMAT = "rumek.rescue-case/1";
 const FORMAT = "rumek.rescue/1";
 
@@ -60,26 +63,18 @@ export function caseOfRow(row: Stored<"rescues">): Case {
   return { ...one, saved: print(one) };
 }
 
-let current: Case | undefined = stored();
-const listeners = new Set<() => void>();
+const TEXT = { type: "string" } as const;
+const RESCUE = { allOf: [ofDocument("RescueCaseDoc"), ofFields({ format: { const: CASE_FORMAT } }, ["format"])] };
+const isCase = shaped<Case>(
+  ofFields({ id: TEXT, version: { type: "number" }, document: RESCUE, links: ofDocument("LinksDoc"), saved: TEXT }, ["id", "document", "links"]),
+);
 
-function stored(): Case | undefined {
-  const text = sessionStorage.getItem(KEY) ?? localStorage.getItem(KEY);
-  if (!text) return undefined;
-  try {
-    const one = JSON.parse(text) as Case;
-    return one.document.format === CASE_FORMAT ? one : undefined;
-  } catch {
-    return undefined;
-  }
-}
+let current: Case | undefined = readKept(KEY, isCase, sessionStorage, localStorage);
+const listeners = new Set<() => void>();
 
 export function setCase(next: Case | undefined) {
   current = next;
-  for (const storage of [sessionStorage, localStorage]) {
-    if (next) storage.setItem(KEY, JSON.stringify(next));
-    else storage.removeItem(KEY);
-  }
+  keep(KEY, next, sessionStorage, localStorage);
   for (const listener of listeners) listener();
 }
 
@@ -92,7 +87,7 @@ export const useCase = () =>
   }, currentCase);
 
 /** Every change of the rescue on screen. */
-export const steps = new Steps<Case>("rumek.case.steps");
+export const steps = new Steps<Case>("rumek.case.steps", isCase);
 
 export function change(document: RescueCaseDoc) {
   if (!current) return;

@@ -1,4 +1,6 @@
 import type { LinksDoc, PlanDoc, Schemas } from "../../api/client";
+import { keep, readKept } from "../../state/kept";
+import { ofDocument, ofFields, ofList, shaped } from "../../state/shape";
 
 /** A plan about to be carried out, and what was measured so far; it survives a reload. */
 export interface Starting {
@@ -9,25 +11,30 @@ export interface Starting {
   answers: Schemas["PreflightAnswerDoc"][];
 }
 
-const KEY = "rumek.starting";
+/** The name it is kept under in this browser. */
+export const KEY = "rumek.starting";
+const isStarting = shaped<Starting>(
+  ofFields(
+    {
+      plan: ofDocument("PlanDoc"),
+      links: ofDocument("LinksDoc"),
+      discharge: ofDocument("DischargeAskDoc"),
+      answers: ofList(ofDocument("PreflightAnswerDoc")),
+    },
+    ["plan", "links", "answers"],
+  ),
+);
 
 export function startWith(plan: PlanDoc, links: LinksDoc, discharge?: Schemas["DischargeAskDoc"]) {
   keepStarting({ plan, links, answers: [], ...(discharge && { discharge }) });
 }
 
 export function keepStarting(starting: Starting | undefined) {
-  if (starting) localStorage.setItem(KEY, JSON.stringify(starting));
-  else localStorage.removeItem(KEY);
+  keep(KEY, starting, localStorage);
 }
 
 export function starting(): Starting | undefined {
-  const text = localStorage.getItem(KEY);
-  if (!text) return undefined;
-  try {
-    return JSON.parse(text) as Starting;
-  } catch {
-    return undefined;
-  }
+  return readKept(KEY, isStarting, localStorage);
 }
 
 /** The answers with one of them given, or given anew. */

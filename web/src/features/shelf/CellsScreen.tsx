@@ -2,6 +2,8 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useDeferredValue, useEffect, useId, useState } from "react";
 import { answered, api, type MatchDoc, type MatchResultDoc, type Schemas } from "../../api/client";
+import { keep, readKept } from "../../state/kept";
+import { ofFields, shaped } from "../../state/shape";
 import { ChoiceInput } from "../../ui/ChoiceInput";
 import { explain } from "../../ui/feedback";
 import { trimmed } from "../../ui/quantity/parse";
@@ -24,22 +26,18 @@ interface Typed {
   chemistry: Schemas["Chemistry"];
 }
 
-function typedBefore(): Typed {
-  try {
-    const kept = JSON.parse(localStorage.getItem(KEY) ?? "null") as Typed | null;
-    if (kept) return kept;
-  } catch {
-    // What cannot be read is begun anew.
-  }
-  return { cells: "", packs: "", chemistry: "li_ion" };
-}
+const isTyped = shaped<Typed>(
+  ofFields({ cells: { type: "string" }, packs: { type: "string" }, chemistry: { enum: CHEMISTRY_OPTIONS.map((one) => one.value) } }, ["cells", "packs", "chemistry"]),
+);
+
+const typedBefore = (): Typed => readKept(KEY, isTyped, localStorage) ?? { cells: "", packs: "", chemistry: "li_ion" };
 
 /** Where cells become packs whose groups hold the same: which goes where, and which swap helps most. */
 export default function CellsScreen() {
   const [typed, setTyped] = useState(typedBefore);
   const ids = { cells: useId(), packs: useId() };
   useEffect(() => {
-    localStorage.setItem(KEY, JSON.stringify(typed));
+    keep(KEY, typed, localStorage);
   }, [typed]);
   const settled = useDeferredValue(typed);
   const read = readCells(settled.cells);

@@ -39,7 +39,7 @@ export default function PackPage() {
         <Button onClick={() => void found.refetch()}>Ask again</Button> <Link to="/shelf">To the shelf</Link>
       </div>
     );
-  const { pack, standing, records, runs } = found.data;
+  const { pack, standing, records, runs, unread } = found.data;
   const { document } = pack;
   const name = document.name ?? packWords(document);
   const close = () => {
@@ -81,6 +81,11 @@ export default function PackPage() {
           </Button>
         </div>
       </header>
+      {unread.map(({ id: row, kind, why }) => (
+        <p key={row} className="pack-unread" role="alert">
+          This {kind} cannot be read and counts for nothing here: {kind === "run" ? <Link to={`/run/${row}`}>open the run</Link> : why}
+        </p>
+      ))}
       <section className="pack-standing" aria-label="What it is worth now">
         <div className="shelf-drawing" aria-hidden="true">
           <PackDrawing pack={document} charge={standing.charge ?? null} />

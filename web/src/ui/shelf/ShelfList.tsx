@@ -3,6 +3,8 @@ import { type ReactNode, useEffect, useState } from "react";
 import { Link, useLocation, useNavigate, useParams } from "react-router";
 import { ProblemError, type Schemas } from "../../api/client";
 import { type Documents, type Kept, type Stored, usePutAway, useRow, useRows, useSave } from "../../api/shelves";
+import { keep, readKept } from "../../state/kept";
+import { ofDocument, shaped } from "../../state/shape";
 import { explain, useFeedback } from "../feedback";
 import { overlays } from "../overlays";
 import type { Editor } from "../documents/editor";
@@ -253,27 +255,25 @@ function Item<S extends Kept>({ shelf, one, words, draw, truly, onPlan, more, be
   );
 }
 
-/** What was typed into a drawer that was closed without saving. */
-function typedBefore(key: string): unknown {
-  try {
-    return (JSON.parse(sessionStorage.getItem(key) ?? "null") as unknown) ?? undefined;
-  } catch {
-    return undefined;
-  }
-}
+/** Whether what was typed into a drawer that was closed without saving is a document of its kind. */
+const isTyped: { readonly [S in Kept]: (value: unknown) => value is Documents[S] } = {
+  packs: shaped(ofDocument("PackDoc")),
+  supplies: shaped(ofDocument("SourceDoc")),
+  chargers: shaped(ofDocument("ChargerDoc")),
+  leads: shaped(ofDocument("LeadDoc")),
+};
 
 const NONE: readonly Schemas["FieldProblem"][] = [];
 
 function EditDrawer<S extends Kept>({ shelf, one, start, fields, draw, onClose }: Props<S> & { start: Editing<S>; onClose: () => void }) {
   const key = `rumek.typed.${shelf}.${start.id ?? `new ${start.document.name ?? ""}`}`;
-  const [typed] = useState(() => typedBefore(key) as Documents[S] | undefined);
+  const [typed] = useState(() => readKept(key, isTyped[shelf], sessionStorage));
   const [document, setDocument] = useState(typed ?? start.document);
   const [resumed, setResumed] = useState(typed !== undefined);
   const [steps] = useState(() => new Steps<Documents[S]>());
   // A drawer that is closed keeps what was typed until it is saved.
   useEffect(() => {
-    if (JSON.stringify(document) === JSON.stringify(start.document)) sessionStorage.removeItem(key);
-    else sessionStorage.setItem(key, JSON.stringify(document));
+    keep(key, JSON.stringify(document) === JSON.stringify(start.document) ? undefined : document, sessionStorage);
   }, [document, start.document, key]);
   const go = (way: Way) => {
     const found = steps.take(way, document);
