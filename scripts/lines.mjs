@@ -38,7 +38,7 @@ for (const { file, name, rooms } of lines) {
 }
 
 /** Where judgement stands: a figure there belongs in `lines`. */
-const JUDGING = /^(acts\/|advice\/checks\/|advice\/discharge\/checks|rescue\/(triage|judge|rescue_stages|gear|allowed)|shelf\/standing\/(need|read|faults)|shelf\/cells\/(join|stock|level))/;
+const JUDGING = /^(acts\/|advice\/checks\/|advice\/discharge\/checks|rescue\/(triage|judge|rescue_stages|gear|allowed)|shelf\/standing\/(need|read|faults)|shelf\/cells\/(join|stock|level)|logbook\/(?!import\/))/;
 /** What is no judgement: physics, units, search, how finely something is told or how long it is followed. */
 const NO_LINE = new Set([
   "COOLS_S", // physics: how fast a pack takes the warmth of its room
@@ -48,14 +48,18 @@ const NO_LINE = new Set([
   "BOOST_DIODE_V", "INPUT_CAPACITORS_V", "HYDROGEN_L", // physics
   "BANK_WH", // words for a large one
   "SURELY_A", "LONG_S",
-  "LONGEST_H", "LEAST_A", // how long and how little is followed
+  "LONGEST_S", "LONGEST_H", "LEAST_A", // how long and how little is followed
   "STANDS_OVER", "NEARLY_THERE_V", // room for a stage to come to its end in
   "LOOKS_S", // when somebody looks
   "TAKES", "LAST_S", "OVER_EXPECTED", // how a time is told
-  "WAKE_TRY_S", "LIFE_S", "SETTLING_S", "FRESH_S", "SULPHATED_S", // lines in seconds
+  "LONGEST_SILENCE_S", "WAKE_TRY_S", "LIFE_S", "SETTLING_S", "FRESH_S", "SULPHATED_S", // lines in seconds
   "SOONER_C", // a faster test that is told beside
   "HIGHEST_V", // of a cell that nobody described
   "LEVEL_V", "SLOWER", "LEAST_H", // how long cells take to settle
+  "AGED", "FADED", "GROWS", "INDEPENDENT", "LOWEST", "HIGHEST", "USUAL_OFF", "STEPS", "NEAR", "RECOVERS", // how far a pack may be from what was believed of it
+  "PART", "SWING", "FLOWING", "HOLDS", "AT_VOLTAGE", "NEAR_VOLTAGE", "TAPERED", "MOST_SHARE", "PAST_SOC", "STEEP_END", // how the course of a log is made out
+  "AT_GOAL", "MOVED_V", "COLDEST_C", "READ_V", "TOO_LITTLE", // how near a reading can be told
+  "USUAL_LOOK_S", "FIRST_LOOK_S", "BEGUN_S", "SOON_S", "SHARE", "SHARE_WATCHED", "STAY_S", "STEP_S", // when somebody looks
 ]);
 for (const { file, text } of files.filter((one) => JUDGING.test(one.file))) {
   for (const [, name] of text.matchAll(/const ([A-Z_]+): (?:f64|\(f64, f64\)|\[f64; \d+\]) =/g)) {

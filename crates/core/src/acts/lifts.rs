@@ -45,11 +45,6 @@ const ROWS: &[Row] = &[
     (CheckCode::LoadRateTooHigh, "Use a smaller load.", "/load"),
     (CheckCode::MainsCircuit, "Use another circuit, or set fewer amps.", "/mains"),
     (
-        CheckCode::SettingsVoltageTooHigh,
-        "Set no more than its full voltage, or use a supply that can be set so low.",
-        "/settings/voltage_v",
-    ),
-    (
         CheckCode::SettingsCurrentNotHeld,
         "Leave the current open, or use something that holds it.",
         "/settings/current_a",

@@ -14,7 +14,7 @@ mod lifts;
 pub(crate) mod rules;
 
 pub(crate) use act::{Act, ActKind};
-pub(crate) use break_off::{Break, BreakOff};
+pub(crate) use break_off::{Break, BreakOff, Warmest};
 pub(crate) use end::End;
 pub(crate) use finding::Finding;
 pub(crate) use judge::{Refused, found_of, judge, told};

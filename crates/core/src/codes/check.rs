@@ -173,14 +173,87 @@ codes! {
 impl CheckCode {
     /// The stage it concerns.
     #[must_use]
-    pub fn place(self) -> Place {
-        match self.code().split('.').next() {
-            Some("source" | "mains") => Place::Source,
-            Some("charger") => Place::Charger,
-            Some("leads") => Place::OutputLead,
-            Some("load") => Place::Load,
-            Some("settings") => Place::Settings,
-            _ => Place::Pack,
+    pub const fn place(self) -> Place {
+        match self {
+            Self::SourceNoCurrentLimit
+            | Self::SourceNotIsolated
+            | Self::SourceTooLowToFill
+            | Self::SourceOverloaded
+            | Self::SourceBackFeed
+            | Self::SourceStepTooCoarse
+            | Self::SourceMainsInside
+            | Self::SourceHighVoltageTransformer
+            | Self::SourceEarthLoop
+            | Self::SourceVehicle
+            | Self::SourceRunsDown
+            | Self::MainsCircuit => Place::Source,
+            Self::ChargerInputTooHigh
+            | Self::ChargerInputTooLow
+            | Self::ChargerWillNotStart
+            | Self::ChargerAutoVoltage
+            | Self::ChargerCannotStepDown
+            | Self::ChargerCannotStepUp
+            | Self::ChargerTooManyCells
+            | Self::ChargerLinearHeat
+            | Self::ChargerLimiterHeat
+            | Self::ChargerColdInrush
+            | Self::ChargerInputLimit
+            | Self::ChargerOverloaded
+            | Self::ChargerCutoffWillNotStart
+            | Self::ChargerCutoffUndercharges => Place::Charger,
+            Self::LeadsUndersized
+            | Self::LeadsConnector
+            | Self::LeadsDrop
+            | Self::LeadsNoFuse
+            | Self::LeadsNoFuseAtPack
+            | Self::LeadsFuseTooBig
+            | Self::LeadsFuseTooSmall
+            | Self::LeadsFuseVoltage
+            | Self::LeadsFuseBreaking => Place::OutputLead,
+            Self::LoadExceedsCharge | Self::LoadPreventsTermination | Self::LoadRateTooHigh => Place::Load,
+            Self::SettingsVoltageTooHigh
+            | Self::SettingsWrongCellCount
+            | Self::SettingsCellCountUnsure
+            | Self::SettingsNoTermination
+            | Self::SettingsStopByHand
+            | Self::SettingsTurnedByHand
+            | Self::SettingsStay
+            | Self::SettingsCurrentNotHeld
+            | Self::SettingsDisplayOff
+            | Self::SettingsNoTemperatureStop
+            | Self::SettingsTakesDays => Place::Settings,
+            Self::PackReversedCell
+            | Self::PackDeeplyDischarged
+            | Self::PackRetired
+            | Self::PackRecoveredRate
+            | Self::PackTooCold
+            | Self::PackTooHot
+            | Self::PackColdRate
+            | Self::PackHotStart
+            | Self::PackCoolsDown
+            | Self::PackCellOverfull
+            | Self::PackFrozen
+            | Self::PackDeadCell
+            | Self::PackStartUnknown
+            | Self::PackLethalVoltage
+            | Self::PackRateTooHigh
+            | Self::PackLabelRateUnusual
+            | Self::PackCapacityUnusual
+            | Self::PackBmsOverloaded
+            | Self::PackCellSpread
+            | Self::PackNoBalancing
+            | Self::PackAboveGoal
+            | Self::PackSocUncertain
+            | Self::PackTouchVoltage
+            | Self::PackVoltageUnsaid
+            | Self::PackDataSheet
+            | Self::PackEndByHand
+            | Self::PackOvercharged
+            | Self::PackParallelMismatch
+            | Self::LithiumAttend
+            | Self::SupercapHandle
+            | Self::LeadAcidVentilate
+            | Self::LeadAcidAbsorption => Place::Pack,
         }
     }
 

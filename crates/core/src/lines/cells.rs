@@ -23,4 +23,18 @@ lines! { "cells" {
     RESISTANCE "resistance": f64 = 2.0, Share, Above, Practice, [Match];
     /// A cell of less capacity than this share of the others' middle ends their charge early.
     CAPACITY "capacity": f64 = 0.7, Share, Below, Practice, [Match];
+    /// While current flows a cell so far below the others is empty or has failed.
+    BEHIND_V "behind_v": f64 = 0.3, VoltACell, Above, Practice, [Run];
+    /// Near full a cell so far above the others is full before them.
+    AHEAD_V "ahead_v": f64 = 0.03, VoltACell, Above, Practice, [Run];
+    /// While a pack is run down a cell so far below the others comes to its end first …
+    FIRST_V "first_v": f64 = 0.1, VoltACell, Above, Practice, [Run];
+    /// … once it is this near to the cut-off.
+    NEAR_END_V "near_end_v": f64 = 0.15, VoltACell, Below, Choice, [Run];
+    /// Volts that are missing are a cell's from this share of a cell's nominal volts on.
+    MISSING "missing": f64 = 0.5, Share, Above, Choice, [Run];
+    /// A pack that falls at once by at least this share of a cell's nominal volts …
+    LOST_LEAST "lost_least": f64 = 0.6, Share, Above, Choice, [Run];
+    /// … and by no more than this has lost a cell.
+    LOST_MOST "lost_most": f64 = 1.25, Share, Below, Choice, [Run];
 }}

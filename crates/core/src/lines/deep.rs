@@ -25,4 +25,6 @@ lines! { "deep" {
     EXPERIENCED_V "experienced_v": OfFamily = |p| p.rescue_floors_v.map(|floors| floors.experienced_v), VoltACell, Below, Practice, [Rescue];
     /// Its charger takes over so many times its start voltage: a meter and a dial are that far off.
     START_OVER "start_over": f64 = 1.02, Share, Above, Meters, [Rescue];
+    /// While current flows out a cell so far under its line, as a share of its nominal volts, was run down too far.
+    UNDER_LOAD "under_load": f64 = 0.03, Share, Below, Choice, [Run];
 }}

@@ -6,7 +6,7 @@ lines! { "ends" {
     /// Up to this nickel bears being forgotten on charge.
     FORGIVING_C "forgiving_c": f64 = 0.12, CRate, Above, DataSheets, [Plan];
     /// From this on a full nickel cell shows it by falling volts.
-    FALLS_FROM_C "falls_from_c": f64 = 0.5, CRate, Above, DataSheets, [Plan];
+    FALLS_FROM_C "falls_from_c": f64 = 0.5, CRate, Above, DataSheets, [Plan, Run];
     /// A charge of more hours than this is one that nobody stays with.
     DAYS_H "days_h": f64 = 36.0, Hour, Above, Choice, [Plan];
     /// Lead that was left too low is charged for so long before it is read again, which tells whether a cell is dead.
@@ -27,4 +27,8 @@ lines! { "ends" {
     REST_DAYS "rest_days": f64 = 6.5, Day, Above, Choice, [Rescue];
     /// A board is tried for so long at a time.
     WAKE_TRY_H "wake_try_h": f64 = 1.0 / 60.0, Hour, Above, Practice, [Rescue];
+    /// Below this state of charge the volts fall so steeply that they tell nothing of a missing cell.
+    STEEP "steep": f64 = 0.15, Share, Below, Choice, [Run];
+    /// A pack that is found ended by itself and rests at this state of charge or below has come to its cut-off.
+    RUN_DOWN "run_down": f64 = 0.25, Share, Below, Choice, [Run];
 }}

@@ -21,4 +21,8 @@ lines! { "leads" {
     SOCKET_A "socket_a": f64 = 10.0, Ampere, Above, Practice, [Plan];
     /// An outlet's circuit is loaded with this share for hours.
     CIRCUIT "circuit": f64 = 0.8, Share, Above, Standard, [Plan];
+    /// A cable that takes this much more than its copper explains has a poor contact: ten good plugs have as much.
+    STRAY_OHM "stray_ohm": f64 = 0.02, Ohm, Above, Practice, [Run];
+    /// … and it is told from this much on.
+    STRAY_V "stray_v": f64 = 0.1, Volt, Above, Meters, [Run];
 }}

@@ -11,6 +11,8 @@ pub(crate) enum Unit {
     Ampere,
     Celsius,
     Kelvin,
+    KelvinAMinute,
+    Ohm,
     /// Amps as a multiple of the capacity.
     CRate,
     Share,
@@ -31,6 +33,8 @@ impl Unit {
             Self::Ampere => "A",
             Self::Celsius => "°C",
             Self::Kelvin => "K",
+            Self::KelvinAMinute => "K a minute",
+            Self::Ohm => "Ω",
             Self::CRate => "C",
             Self::Share => "times",
             Self::Times => "times over",

@@ -16,7 +16,7 @@ lines! { "outward" {
     /// A cut-off so much above the usual one leaves some in.
     CUT_OFF_HIGH "cut_off_high": f64 = 1.08, Share, Above, Choice, [Test];
     /// Lead under a large current falls so far below its line without harm.
-    LEAD_UNDER_LOAD "lead_under_load": f64 = 0.9, Share, Below, DataSheets, [Test];
+    LEAD_UNDER_LOAD "lead_under_load": f64 = 0.9, Share, Below, DataSheets, [Test, Run];
     /// From this share of its rating on a resistor is too hot for what lies by it.
     HOT_SHARE "hot_share": f64 = 0.6, Share, Above, Practice, [Test];
     /// From so many watts on a surface burns skin.

@@ -19,4 +19,8 @@ lines! { "readings" {
     SILENCE_H "silence_h": f64 = 0.5, Hour, Above, Choice, [Run];
     /// A reading of a resting pack counts from this share of its time on.
     EARLY "early": f64 = 0.83, Share, Below, Choice, [Rescue];
+    /// Once this share of a pack has come out with only the pack's volts read, its cells are to be read.
+    UNREAD "unread": f64 = 0.3, Share, Above, Choice, [Run];
+    /// Readings that settle less than this share of what was uncertain teach nothing that is worth keeping.
+    TEACHES "teaches": f64 = 0.15, Share, Below, Choice, [Run];
 }}

@@ -21,4 +21,10 @@ lines! { "warmth" {
     MAY_TAKE "may_take": f64 = 1.25, Share, Above, Choice, [Plan];
     /// Lithium so hot with nothing connected feeds on itself: the sun makes 50 °C, the first layers of a cell break down from 70 °C on.
     RUNAWAY_C "runaway_c": f64 = 60.0, Celsius, Above, Handbook, [Rescue];
+    /// Charged with a fast current, a full nickel pack warms so much a minute; any other pack that does is in trouble.
+    WARMING_K_MIN "warming_k_min": f64 = 1.0, KelvinAMinute, Above, Practice, [Run];
+    /// Below this rate a full nickel pack warms half as fast.
+    WARMS_SLOWER_C "warms_slower_c": f64 = 0.75, CRate, Below, Practice, [Run];
+    /// A discharge at 1C warms a pack by about ten; one of twice that is too fast for the pack.
+    OUT_WARMER_K "out_warmer_k": f64 = 20.0, Kelvin, Above, Practice, [Run];
 }}

@@ -13,4 +13,10 @@ lines! { "wear" {
     TEST_DAYS "test_days": f64 = 365.0, Day, Above, Practice, [Shelf];
     /// So near to its next use nobody brings a pack to storage.
     EVE_DAYS "eve_days": f64 = 2.0, Day, Below, Choice, [Shelf];
+    /// A charge that began at this state of charge or below …
+    WHOLE_FROM "whole_from": f64 = 0.3, Share, Below, Choice, [Run];
+    /// … and went on to this tells what a pack holds.
+    WHOLE_TO "whole_to": f64 = 0.9, Share, Above, Choice, [Run];
+    /// A discharge that begins at this state of charge or above began full.
+    FROM_FULL "from_full": f64 = 0.95, Share, Above, Choice, [Run];
 }}

@@ -23,10 +23,6 @@ const FADED: f64 = -0.5;
 const GROWS: f64 = 0.4;
 /// Nearly no resistance, Ω: what a chain gives at volts that are read, whatever stands behind them.
 const STIFF_OHM: f64 = 1e-6;
-/// Of what should flow right after a turn: less than this flows only behind a knob that was left alone.
-const LEFT_ALONE: f64 = 0.2;
-/// A charger that ends by itself may have done so from this state of charge on.
-const MAY_HAVE_ENDED: f64 = 0.9;
 
 /// From the least to the most that can be explained, and what is likeliest.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -149,13 +145,13 @@ impl Foresight<'_> {
         if let Some(rule) = self.chosen.nudge.filter(|_| look.set_v.is_none()) {
             // It is turned until so much flows, at another moment than planned and to other volts.
             let load_a = self.plan.load.current_a(look.pack_v.unwrap_or(0.0));
-            return Span { low: LEFT_ALONE * at, at, high: at.max(rule.target_a - load_a) };
+            return Span { low: flow::LEFT_ALONE.at * at, at, high: at.max(rule.target_a - load_a) };
         }
         let (mut low, mut high) = (into(fullest, &feed), into(emptiest, &feed).max(at));
         if let Some(volts) = read_v {
             high = high.max(self.given_at(&feed, volts - slack_v(volts)));
             // A charger that ends by itself gives nothing once it has, whatever the terminals have fallen back to.
-            if !self.may_have_ended(fullest.1) {
+            if !self.ends_by_itself() {
                 low = low.max(self.given_at(&feed, volts + slack_v(volts)));
             }
         }
@@ -170,10 +166,9 @@ impl Foresight<'_> {
         Look { set_v: read.filter(|(t_s, _)| *t_s >= turned_s).map(|(_, v)| v), ..look }
     }
 
-    fn may_have_ended(&self, fullest: &State) -> bool {
-        let by_itself =
-            self.plan.charger.as_ref().is_some_and(Charger::terminates) || self.chosen.stops.cut_off_v.is_some();
-        by_itself && fullest.soc >= MAY_HAVE_ENDED
+    /// Whether whatever gives may have ended by itself at any time.
+    fn ends_by_itself(&self) -> bool {
+        self.plan.charger.as_ref().is_some_and(Charger::terminates) || self.chosen.stops.cut_off_v.is_some()
     }
 
     /// What the chain gives into terminals that stand at some volts, less what its load takes, A.

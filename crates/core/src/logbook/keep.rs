@@ -2,19 +2,16 @@
 
 use super::refit::Fitted;
 use crate::formats::{KeepDoc, PlanDoc, RefitDoc, RunStateDoc, RunWay};
+use crate::lines::{readings, wear};
 use crate::parts::plan::Plan;
 use crate::units::significant;
 
-/// Less than this learned is not worth keeping.
-const WORTH: f64 = 0.15;
 /// Fewer readings may owe all they say to one of them.
 const FEWEST: usize = 5;
 
 /// What a charge's readings made of one pack of it, once it has ended; `None` where they told too little.
 #[must_use]
 pub fn refit_of(plan: &PlanDoc, state: &RunStateDoc) -> Option<RefitDoc> {
-    /// From so low to so high it is a whole charge.
-    const WHOLE: (f64, f64) = (0.3, 0.9);
     state.keep.health?;
     let n = f64::from(plan.pack.as_ref().and_then(|pack| pack.packs_in_parallel).unwrap_or(1));
     let fit = &state.fit;
@@ -23,7 +20,7 @@ pub fn refit_of(plan: &PlanDoc, state: &RunStateDoc) -> Option<RefitDoc> {
         capacity_sd_ah: Some(significant(fit.capacity_sd_ah / n)),
         resistance_mohm: Some(significant(fit.resistance_mohm * n)),
         resistance_sd_mohm: Some(significant(fit.resistance_sd_mohm * n)),
-        whole: Some(fit.start_soc <= WHOLE.0 && state.soc >= WHOLE.1),
+        whole: Some(fit.start_soc <= wear::WHOLE_FROM.at && state.soc >= wear::WHOLE_TO.at),
     })
 }
 
@@ -38,7 +35,7 @@ pub(super) fn keep(plan: &Plan, fitted: &Fitted, way: RunWay) -> KeepDoc {
             return not("Its current and its volts contradict each other: see which way its current counts.");
         }
     }
-    if fitted.readings < FEWEST || fitted.learned < WORTH {
+    if fitted.readings < FEWEST || fitted.learned < readings::TEACHES.at {
         return KeepDoc::default();
     }
     if fitted.at_bounds() {

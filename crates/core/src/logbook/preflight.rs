@@ -12,18 +12,12 @@ use crate::formats::{
     PlanDoc, PreflightAnswerDoc, PreflightAskDoc, PreflightCode, PreflightDoc, PreflightItemDoc, PreflightKind,
     Problems, Severity,
 };
+use crate::lines::meters;
 use crate::parts::charger::Charger;
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
 use crate::parts::source::Source;
 use crate::units::{in_celsius, trimmed};
-
-/// What a hand-held meter and a dial leave open, V a cell.
-const SET_V: f64 = 0.01;
-/// What a display of amps leaves open, A; less than is planned only takes longer.
-const SET_A: f64 = 0.02;
-const LEAST_SET: f64 = 0.5;
-const MOST_SET: f64 = 1.05;
 
 /// Makes the list, and judges what was answered.
 ///
@@ -149,7 +143,12 @@ fn current_limit(plan: &Plan, source: &Source, chosen: &Chosen) -> Option<Prefli
         PreflightKind::Current,
         format!("The current limit, as its menu shows it or with the clips joined: {} A.", trimmed(set_a, 2)),
     );
-    Some(between(set, set_a, LEAST_SET * set_a - SET_A, MOST_SET * set_a + SET_A))
+    Some(between(
+        set,
+        set_a,
+        meters::SET_LEAST.at * set_a - meters::SET_A.at,
+        meters::SET_MOST.at * set_a + meters::SET_A.at,
+    ))
 }
 
 /// The voltage where it is set, or where it cannot be.
@@ -167,7 +166,7 @@ fn set_voltage(plan: &Plan, dials: bool, chosen: &Chosen, rest_v: f64) -> Option
             PreflightKind::Voltage,
             format!("Nothing connected, by meter: set {} V{as_pack}.", trimmed(set_v, 2)),
         );
-        let slack_v = (SET_V * f64::from(plan.pack.series)).max(2.0 * chosen.built.step_v);
+        let slack_v = (meters::SET_V.at * f64::from(plan.pack.series)).max(2.0 * chosen.built.step_v);
         return Some(between(set, set_v, set_v - 5.0 * slack_v, (set_v + slack_v).min(chosen.ceiling_v.max(set_v))));
     }
     if own || plan.source.as_ref().is_some_and(|source| source.kind == crate::formats::SourceKind::Mains) {

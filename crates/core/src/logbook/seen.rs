@@ -2,12 +2,11 @@
 
 use super::course::Look;
 use super::refit::Fitted;
-use super::says::cells::{AHEAD_V, BEHIND_V};
 use super::scene::saying;
 use super::slack::slack_v;
 use super::tops::Tops;
 use crate::formats::{RunWay, SayingCode, SayingDoc, Severity};
-use crate::lines::{warmth, wear};
+use crate::lines::{cells, warmth, wear};
 use crate::parts::plan::Plan;
 use crate::units::{in_amp_hours, in_celsius, show_hours, trimmed};
 
@@ -134,7 +133,7 @@ fn warmed(log: &Log<'_>) -> Option<SayingDoc> {
 
 fn fell_behind(log: &Log<'_>) -> Option<SayingDoc> {
     let (t_s, behind_v) = log.tops.behind_v.highest()?;
-    (behind_v > BEHIND_V && !log.plan.pack.profile.traits.farads).then(|| {
+    (behind_v > cells::BEHIND_V.at && !log.plan.pack.profile.traits.farads).then(|| {
         let message = format!(
             "{} a cell stood {} V below the mean of all: it fails. Read each cell at rest, and do not charge it unwatched.",
             at(t_s),
@@ -147,7 +146,7 @@ fn fell_behind(log: &Log<'_>) -> Option<SayingDoc> {
 fn ran_ahead(log: &Log<'_>) -> Option<SayingDoc> {
     let profile = &log.plan.pack.profile;
     let (t_s, ahead_v) = log.tops.ahead_v.highest()?;
-    (profile.traits.balance_lead && ahead_v >= AHEAD_V).then(|| {
+    (profile.traits.balance_lead && ahead_v >= cells::AHEAD_V.at).then(|| {
         let message = format!(
             "{} a cell stood {} mV above the mean while nearly full: give the balancer more time at a lower current.",
             at(t_s),

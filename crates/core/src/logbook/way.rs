@@ -4,6 +4,7 @@
 //! pack itself: its volts rise while charge goes in and fall while it comes out.
 
 use crate::formats::RunWay;
+use crate::lines::cells;
 use crate::parts::plan::Plan;
 use crate::units::{in_amp_hours, in_ohms};
 
@@ -14,10 +15,7 @@ const SWING: f64 = 0.03;
 /// Below this share of the most, no current counts.
 const FLOWING: f64 = 0.05;
 
-/// A cell that is lost takes at least and at most so much of its nominal volts with it …
-const LEAST_OF_A_CELL: f64 = 0.6;
-const MOST_OF_A_CELL: f64 = 1.25;
-/// … and before and after it the pack falls by no more than this of them.
+/// Before and after a cell is lost the pack falls by no more than this share of its nominal volts.
 const HOLDS: f64 = 0.05;
 
 /// Between two looks: the volts at its end and what flowed.
@@ -83,7 +81,7 @@ pub(crate) fn cell_lost(plan: &Plan, legs: &[Leg]) -> Option<Lost> {
         .collect();
     let (n, fell_v) =
         flowing.windows(2).map(|pair| (pair[1].0, pair[0].1 - pair[1].1)).max_by(|a, b| a.1.total_cmp(&b.1))?;
-    let about_one = (LEAST_OF_A_CELL * nominal_v..=MOST_OF_A_CELL * nominal_v).contains(&fell_v);
+    let about_one = (cells::LOST_LEAST.at * nominal_v..=cells::LOST_MOST.at * nominal_v).contains(&fell_v);
     let part = |keep: &dyn Fn(usize) -> bool| -> Vec<f64> {
         flowing.iter().filter(|(at, _)| keep(*at)).map(|(_, v)| *v).collect()
     };

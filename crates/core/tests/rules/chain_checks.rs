@@ -1,5 +1,6 @@
 //! Each check of source, charger, leads and outlet fires when it must and stays silent when it must not.
 
+use crate::lifting::assert_lifted;
 use rstest::rstest;
 use rumek_core::codes::CheckCode::{self, *};
 use rumek_core::codes::LimitCode;
@@ -155,7 +156,9 @@ fn hobby(patch: Value) -> Value {
 #[case::charger_ends_it(json!({"charger": hobby(json!({}))}), SettingsNoTermination, None)]
 #[case::module_does_not(json!({"charger": buck(json!({}))}), SettingsNoTermination, Some(Caution))]
 fn fires_and_stays_silent(#[case] patch: Value, #[case] code: CheckCode, #[case] expected: Option<Severity>) {
-    let result = ask(patch);
+    let result = ask(patch.clone());
+    let plan = crate::plan_value(patch);
+    result.checks.iter().filter(|check| check.severity == Stop).for_each(|stop| assert_lifted(&plan, stop));
     assert_eq!(
         severity(&result, code),
         expected,

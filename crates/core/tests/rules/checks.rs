@@ -1,5 +1,6 @@
 //! Each check fires when it must and stays silent when it must not.
 
+use crate::lifting::assert_lifted;
 use rstest::rstest;
 use rumek_core::codes::CheckCode::{self, *};
 use rumek_core::formats::Severity::{self, Caution, Note, Stop};
@@ -88,7 +89,9 @@ use crate::{ask, found, severity};
 #[case::bms_in_the_way(json!({"pack": {"bms": {"max_charge_a": 2}}, "source": {"kind": "fixed_supply", "voltage_v": 25.2, "max_voltage_v": null, "overload": "constant_current"}}), PackBmsOverloaded, Some(Stop))]
 #[case::bms_respected(json!({"pack": {"bms": {"max_charge_a": 2}}}), PackBmsOverloaded, None)]
 fn fires_and_stays_silent(#[case] patch: Value, #[case] code: CheckCode, #[case] expected: Option<Severity>) {
-    let result = ask(patch);
+    let result = ask(patch.clone());
+    let plan = crate::plan_value(patch);
+    result.checks.iter().filter(|check| check.severity == Stop).for_each(|stop| assert_lifted(&plan, stop));
     assert_eq!(severity(&result, code), expected, "{:?}", found(&result, code));
     let stopped = result.checks.iter().any(|c| c.severity == Stop);
     assert_eq!(result.settings.is_none(), stopped || result.stages[0].at.code() == "pack");

@@ -8,11 +8,11 @@ use serde_json::{Value, json};
 use crate::thresholds::{of_run, with};
 use crate::{ask, merge};
 
-type Said = fn(Value) -> Vec<String>;
+pub(super) type Said = fn(Value) -> Vec<String>;
 
 /// A line in a room: what is asked, which field is moved, and where the line lies on it: `scale × figure + off`. It is
 /// told differently `eps` to either side.
-struct Row {
+pub(super) struct Row {
     line: &'static str,
     room: &'static str,
     said: Said,
@@ -24,7 +24,7 @@ struct Row {
 }
 
 /// Words without their numbers.
-fn words(text: &str) -> String {
+pub(super) fn words(text: &str) -> String {
     let mut out = String::new();
     for c in text.chars() {
         let digit = c.is_ascii_digit() || (c == '.' && out.ends_with('#'));
@@ -194,17 +194,17 @@ fn charging() -> Value {
         "readings": [{"t_s": 300, "terminal_v": 22.9, "terminal_a": 4.0}, {"t_s": 1500, "terminal_v": 23.6, "terminal_a": 4.0}]})
 }
 
-fn row(line: &'static str, room: &'static str, said: Said, document: Value, field: &'static str) -> Row {
+pub(super) fn row(line: &'static str, room: &'static str, said: Said, document: Value, field: &'static str) -> Row {
     Row { line, room, said, document, field, scale: 1.0, off: 0.0, eps: 0.01 }
 }
 
 impl Row {
-    fn at(mut self, scale: f64, off: f64) -> Self {
+    pub(super) fn at(mut self, scale: f64, off: f64) -> Self {
         (self.scale, self.off) = (scale, off);
         self
     }
 
-    fn near(mut self, eps: f64) -> Self {
+    pub(super) fn near(mut self, eps: f64) -> Self {
         self.eps = eps;
         self
     }
@@ -239,6 +239,7 @@ fn rows() -> Vec<Row> {
     rows.extend(leads_and_gear());
     rows.extend(outward_and_wear());
     rows.extend(readings_and_meters());
+    rows.extend(crate::run_lines::rows());
     rows
 }
 
@@ -261,7 +262,6 @@ fn volts_and_warmth() -> Vec<Row> {
         row("warmth.charge_min_c", "rescue", of_rescue, json!({}), "/found/temperature_c"),
         row("warmth.charge_max_c", "plan", of_checks, json!({}), "/pack/temperature_c"),
         row("warmth.charge_max_c", "rescue", of_rescue, json!({}), "/found/temperature_c"),
-        row("warmth.charge_max_c", "run", of_run, json!({"last": {"temperature_c": 40}}), "/last/temperature_c"),
         row("warmth.hot_from_c", "plan", of_checks, json!({}), "/pack/temperature_c"),
         row("warmth.hot_from_c", "rescue", of_rescue, json!({}), "/found/temperature_c"),
         row("warmth.nearly_hot_k", "plan", of_checks, json!({}), "/pack/temperature_c").at(-1.0, 40.0),

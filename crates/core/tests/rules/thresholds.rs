@@ -137,9 +137,8 @@ fn joined(chemistry: &str, own_v: f64) -> Value {
 #[case::stage_cell_over(of_reading, json!({"reading": {"cell_voltages_v": [4.0, 4.0, 4.0, 4.0]}}), "/reading/cell_voltages_v/0", 4.239, 4.241)]
 #[case::stage_reversed(of_reading, json!({"reading": {"cell_voltages_v": [0.1, 0.2, 0.2, 0.2], "t_s": 60}}), "/reading/cell_voltages_v/0", -0.019, -0.021)]
 // Run: readings.
-#[case::hot(of_run, json!({"last": {"temperature_c": 40}}), "/last/temperature_c", 44.9, 45.0)]
 #[case::warming(of_run, json!({"last": {"temperature_c": 23}}), "/last/temperature_c", 30.9, 31.1)]
-#[case::cell_over(of_run, json!({"last": {"cell_voltages_v": [4.0, 3.93, 3.93, 3.93, 3.93, 3.93]}}), "/last/cell_voltages_v/0", 4.234, 4.236)]
+#[case::cell_over(of_run, json!({"last": {"cell_voltages_v": [4.0, 3.93, 3.93, 3.93, 3.93, 3.93]}}), "/last/cell_voltages_v/0", 4.239, 4.241)]
 #[case::cell_behind(of_run, json!({"last": {"cell_voltages_v": [3.9, 3.93, 3.93, 3.93, 3.93, 3.93]}}), "/last/cell_voltages_v/0", 3.575, 3.565)]
 #[case::over_voltage(of_run, json!({"last": {"terminal_v": 25}}), "/last/terminal_v", 25.48, 25.50)]
 fn what_is_said_changes_here_and_not_before(

@@ -35,7 +35,7 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
     };
     let level_problem = highest_cell_problem(s);
     if asked_v > chosen.ceiling_v + 1e-3 {
-        findings.push(Finding::stop(
+        findings.push(set_lower(s, chosen, Finding::stop(
             CheckCode::SettingsVoltageTooHigh,
             if chosen.ceiling_v < s.plan.pack.profile.full_v * series - 1e-3 && s.plan.pack.smaller > 0.0 {
                 format!(
@@ -57,22 +57,26 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
                 )
             },
             &[("voltage_v", asked_v), ("ceiling_v", chosen.ceiling_v)],
-        ));
+        )));
     } else if let Some((cell_v, ceiling_v)) = level_problem {
-        findings.push(Finding::stop(
-            CheckCode::SettingsVoltageTooHigh,
-            format!(
-                "At {} V the highest cell would reach {} V, past its {} V, because nothing levels the cells. {}",
-                trimmed(chosen.dial_v, 2),
-                trimmed(cell_v, 3),
-                trimmed(ceiling_v, 3),
-                if chosen.built.voltage_at.is_some() {
-                    "Leave the voltage open: Rumek lowers it."
-                } else {
-                    "This supply cannot be set lower. Level the cells first, or use one that can."
-                }
+        findings.push(set_lower(
+            s,
+            chosen,
+            Finding::stop(
+                CheckCode::SettingsVoltageTooHigh,
+                format!(
+                    "At {} V the highest cell would reach {} V, past its {} V, because nothing levels the cells. {}",
+                    trimmed(chosen.dial_v, 2),
+                    trimmed(cell_v, 3),
+                    trimmed(ceiling_v, 3),
+                    if chosen.built.voltage_at.is_some() {
+                        "Leave the voltage open: Rumek lowers it."
+                    } else {
+                        "This supply cannot be set lower. Level the cells first, or use one that can."
+                    }
+                ),
+                &[("voltage_v", chosen.dial_v), ("cell_v", cell_v), ("ceiling_v", ceiling_v)],
             ),
-            &[("voltage_v", chosen.dial_v), ("cell_v", cell_v), ("ceiling_v", ceiling_v)],
         ));
     }
     above_full(s, chosen, findings);
@@ -110,6 +114,17 @@ pub(super) fn check(s: &Situation<'_>, findings: &mut Vec<Finding>) {
         ),
         &[],
     ));
+}
+
+/// What lifts a voltage that is too high: the setting where it was somebody’s, else another supply.
+fn set_lower(s: &Situation<'_>, chosen: &Chosen, finding: Finding) -> Finding {
+    if s.plan.settings.voltage_v.is_some() && chosen.built.voltage_at.is_some() {
+        return finding
+            .lifted_at("Leave the voltage open: Rumek chooses one that this pack bears.", "/settings/voltage_v");
+    }
+    let by_charger = s.plan.charger.as_ref().is_some_and(|charger| !charger.kind.passive());
+    let (what, pointer) = if by_charger { ("charger", "/charger") } else { ("supply", "/source") };
+    finding.lifted_at(format!("Use a {what} that can be set so low."), pointer)
 }
 
 /// A voltage that somebody sets above full, and below what is refused.
@@ -245,7 +260,7 @@ fn unturned(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
     let Some(balance) = chosen.built.unturned else { return };
     let past = |m: &&Moment| m.pack_v > balance.from_v && m.current_a > balance.current_a * SLACK;
     let Some(moment) = s.charge.moments.iter().find(past) else { return };
-    findings.push(Finding::stop(
+    findings.push(set_lower(s, chosen, Finding::stop(
         CheckCode::SettingsVoltageTooHigh,
         format!(
             "At {} V the smallest of these capacitors is full. Its balancer shunts {} A, {} A flow then, and nothing here turns that down: it would pass {} V. {} End it at {} V, or use a supply that limits current.",
@@ -257,7 +272,7 @@ fn unturned(s: &Situation<'_>, chosen: &Chosen, findings: &mut Vec<Finding>) {
             trimmed(balance.from_v, 2)
         ),
         &[("voltage_v", balance.from_v), ("current_a", moment.current_a), ("balance_a", balance.current_a)],
-    ));
+    )));
 }
 
 /// A display that is known to be off.

@@ -2,42 +2,20 @@
 
 use super::super::course::Look;
 use super::super::refit::Fitted;
-use super::super::says::cells::BEHIND_V;
 use super::super::scene::saying;
 use super::super::slack::{slack_a, slack_v};
 use crate::advice::discharge::{Discharge, Wanted, gives};
 use crate::codes::{DischargeBy, SayingCode, Severity};
 use crate::formats::{RunReadingDoc, SayingDoc};
-use crate::lines::{flow, outward, wear};
+use crate::lines::{cells, deep, ends, flow, meters, outward, readings, warmth, wear};
 use crate::parts::identify::Identified;
 use crate::parts::plan::Plan;
 use crate::units::{in_amp_hours, in_amps, in_celsius, in_ohms, trimmed};
 
-/// A discharge that begins at this state of charge, or above, is from full.
-pub(super) const FROM_FULL: f64 = 0.95;
-/// A cell this far below the mean, near its end, comes to it first, V …
-const FIRST_V: f64 = 0.1;
-/// … from so far above the cut-off on, V.
-const NEAR_V: f64 = 0.15;
-/// Warmer than at the start by this is told, K: a discharge at 1C warms a pack by about ten.
-const WARMING_K: f64 = 20.0;
-/// A current so many times what was expected is more than it.
-const MORE: f64 = 1.2;
-/// Below this state of charge the volts fall so steeply that they tell nothing of a missing cell.
-const STEEP_SOC: f64 = 0.15;
-/// Once this much of its capacity has come out, its cells are to be read.
-const UNREAD: f64 = 0.3;
-/// Found ended by itself, a pack that rests at this state of charge or below has come to its cut-off.
-const NEARLY_EMPTY: f64 = 0.25;
 /// What a smaller current gives back, in resistances: what is slow comes after.
 const RECOVERS: f64 = 1.6;
 /// As near to its goal as can be told.
 const AT_GOAL: f64 = 0.005;
-/// What a hand meter leaves open at a cell, V.
-const CELL_SLACK_V: f64 = 0.005;
-/// A cell so far under its line under current, of its nominal volts, has been run down too far: a minute too late takes
-/// it no further.
-const UNDER: f64 = 0.03;
 
 /// All that the rules look at.
 pub(super) struct Falling<'a> {
@@ -141,7 +119,7 @@ impl Falling<'_> {
         let volts = self.last_look().and_then(|look| look.pack_v);
         let soc = volts.map(|v| self.plan.pack.profile.ocv.soc_at(v / self.series()));
         let ends = self.whole().is_some() && self.discharge.sink.ends;
-        ends && none && self.looks.len() > 1 && soc.is_some_and(|soc| soc <= NEARLY_EMPTY)
+        ends && none && self.looks.len() > 1 && soc.is_some_and(|soc| soc <= ends::RUN_DOWN.at)
     }
 
     /// The lowest and the mean of the cells as they were last read, V.
@@ -159,9 +137,9 @@ impl Falling<'_> {
     /// Below this a cell is over-discharged, V: lead falls lower under a large current, without harm.
     fn line_v(&self) -> f64 {
         let profile = &self.plan.pack.profile;
-        let share = if profile.traits.in_blocks { 0.9 } else { 1.0 };
+        let share = if profile.traits.in_blocks { outward::LEAD_UNDER_LOAD.at } else { 1.0 };
         let line_v = share * profile.precharge_below_v;
-        line_v.min(self.whole().unwrap_or(line_v)) - UNDER * profile.nominal_v
+        line_v.min(self.whole().unwrap_or(line_v)) - deep::UNDER_LOAD.at * profile.nominal_v
     }
 
     fn whole(&self) -> Option<f64> {
@@ -208,7 +186,7 @@ fn due_ah(scene: &Falling<'_>) -> f64 {
 fn done(scene: &Falling<'_>) -> Option<SayingDoc> {
     let last_v = scene.lowest_v();
     let there = match scene.discharge.wanted {
-        Wanted::Whole { to_v } => last_v.is_some_and(|v| v <= to_v + CELL_SLACK_V),
+        Wanted::Whole { to_v } => last_v.is_some_and(|v| v <= to_v + meters::AGAIN_CELL_V.at),
         Wanted::Soc(goal) => !scene.looks.is_empty() && scene.soc <= goal + AT_GOAL,
     };
     if !there {
@@ -280,7 +258,7 @@ fn warming(scene: &Falling<'_>) -> Option<SayingDoc> {
         let message = format!("{shown} °C: {} and let it cool outside. {most} °C is the most.", lower(scene.end_it()));
         return Some(saying(SayingCode::Warming, Severity::Stop, message, &values));
     }
-    (last_c - begun_c >= WARMING_K).then(|| {
+    (last_c - begun_c >= warmth::OUT_WARMER_K.at).then(|| {
         let message = format!(
             "{shown} °C, from {} °C: less current, or a pause until it is below 40 °C; warmer still, stop.",
             trimmed(begun_c, 0)
@@ -307,7 +285,7 @@ fn over_current(scene: &Falling<'_>) -> Option<SayingDoc> {
             &[("current_a", a), ("limit_a", gives_a)],
         ));
     }
-    (a > MORE * scene.expected_a + slack_a(0.0)).then(|| {
+    (a > flow::MORE.at * scene.expected_a + slack_a(0.0)).then(|| {
         let message = format!(
             "{shown} A flow out where {} A were expected: see what is set, and that it is the right resistor or lamp.",
             trimmed(scene.expected_a, 2)
@@ -322,7 +300,7 @@ fn cell_behind(scene: &Falling<'_>) -> Option<SayingDoc> {
     let LowCell { n, lowest_v, mean_v } = scene.low_cell()?;
     let known_v = scene.found.spread_v();
     let alone = scene.plan.pack.profile.traits.farads || scene.plan.pack.series < 2;
-    (mean_v - lowest_v > BEHIND_V + known_v && !alone).then(|| {
+    (mean_v - lowest_v > cells::BEHIND_V.at + known_v && !alone).then(|| {
         let message = format!(
             "Cell {n} reads {} V, the others about {} V: it is empty, or it has failed. {}; that cell decides what the pack is worth.",
             trimmed(lowest_v, 2),
@@ -338,7 +316,8 @@ fn cell_first(scene: &Falling<'_>) -> Option<SayingDoc> {
     let to_v = scene.whole()?;
     let LowCell { n, lowest_v, mean_v } = scene.low_cell()?;
     let apart_v = mean_v - lowest_v;
-    let first = lowest_v <= to_v + NEAR_V && (FIRST_V..=BEHIND_V + scene.found.spread_v()).contains(&apart_v);
+    let first = lowest_v <= to_v + cells::NEAR_END_V.at
+        && (cells::FIRST_V.at..=cells::BEHIND_V.at + scene.found.spread_v()).contains(&apart_v);
     first.then(|| {
         let message = format!(
             "Cell {n} comes to its end first: {} V, the others about {} V. Stay, watch that cell, and end it when it reads {} V, whatever the pack reads.",
@@ -355,7 +334,7 @@ fn cells_unread(scene: &Falling<'_>) -> Option<SayingDoc> {
     let pack = &scene.plan.pack;
     let seen = scene.discharge.reads_cells || scene.readings.last()?.cell_voltages_v.is_some();
     let alone = pack.series < 2 || !pack.profile.traits.balance_lead;
-    let late = scene.out_ah >= UNREAD * in_amp_hours(pack.capacity);
+    let late = scene.out_ah >= readings::UNREAD.at * in_amp_hours(pack.capacity);
     (scene.whole().is_some() && !seen && !alone && late).then(|| {
         let message = "Only the pack’s volts were read: a weak cell falls first, unseen, and can be empty while the others are half full. Read each cell.".to_owned();
         saying(SayingCode::CellsUnread, Severity::Caution, message, &[("out_ah", scene.out_ah)])
@@ -366,9 +345,9 @@ fn voltage_missing(scene: &Falling<'_>) -> Option<SayingDoc> {
     let v = scene.last_look()?.pack_v?;
     let profile = &scene.plan.pack.profile;
     let missing_v = scene.believed_v - v;
-    let left = scene.found.low - scene.out_ah / in_amp_hours(scene.plan.pack.capacity) > STEEP_SOC;
+    let left = scene.found.low - scene.out_ah / in_amp_hours(scene.plan.pack.capacity) > ends::STEEP.at;
     let some = left && !profile.traits.farads && scene.plan.pack.series > 1;
-    (some && missing_v > 0.5 * profile.nominal_v + slack_v(v)).then(|| {
+    (some && missing_v > cells::MISSING.at * profile.nominal_v + slack_v(v)).then(|| {
         let message = format!(
             "{} V where {} V was expected: about {} cells’ worth of voltage is missing. A shorted or an empty cell, or a wrong cell count. {}, and read each.",
             trimmed(v, 2),

@@ -1,11 +1,10 @@
 //! The list before a discharge.
 
 use super::super::items::{MOVED_V, between, item};
-use super::judge::FROM_FULL;
 use crate::advice::discharge::{Discharge, Done, Wanted};
 use crate::codes::{DischargeBy, PreflightCode, PreflightKind};
 use crate::formats::PreflightItemDoc;
-use crate::lines::outward;
+use crate::lines::{outward, wear};
 use crate::parts::identify::Identified;
 use crate::units::{in_celsius, show_hours, trimmed};
 
@@ -54,8 +53,8 @@ pub(crate) fn list(discharge: &Discharge, done: &Done, found: &Identified) -> Ve
     let rest = item(RestVoltage, PreflightKind::Voltage, "The pack’s terminals at rest.");
     let margin_v = MOVED_V * series;
     let most_v = profile.ceiling_at(25.0) * series;
-    items.push(if whole && found.soc >= FROM_FULL && profile.voltage_tells_soc {
-        let full_v = profile.ocv.at(FROM_FULL).0 * series;
+    items.push(if whole && found.soc >= wear::FROM_FULL.at && profile.voltage_tells_soc {
+        let full_v = profile.ocv.at(wear::FROM_FULL.at).0 * series;
         between(rest, found.rest_v, full_v - margin_v, most_v)
     } else if found.measured && profile.voltage_tells_soc {
         between(rest, found.rest_v, found.rest_v - margin_v, found.rest_v + margin_v)

@@ -14,10 +14,11 @@ use crate::advice::steps::emergency;
 use crate::chain::reckoning::identified;
 use crate::codes::{LimitCode, RunWay, SayingCode};
 use crate::formats::{AccountDoc, CurvePoint, KeepDoc, RECORD_FORMAT, RecordDoc, RunStateDoc};
+use crate::lines::wear;
 use crate::parts::identify::Identified;
 use crate::physics::charge::{Draw, Low, Model, RunDown, State, Until, evenly};
 use crate::units::{in_celsius, significant};
-use judge::{FROM_FULL, Falling, judged};
+use judge::{Falling, judged};
 pub(super) use list::list;
 
 /// So near to where it gives no more it may be past it, as a state of charge.
@@ -177,7 +178,7 @@ fn keep(discharge: &Discharge, found: &Identified, scene: &Falling<'_>, energy_w
     let not = |why: &str| KeepDoc { why_not: Some(why.to_owned()), ..KeepDoc::default() };
     let share = f64::from(discharge.pack.parallel);
     let Wanted::Whole { to_v } = discharge.wanted else { return KeepDoc::default() };
-    if found.soc < FROM_FULL {
+    if found.soc < wear::FROM_FULL.at {
         return not("It did not begin full: what it gave is no capacity.");
     }
     if !over {

@@ -2,12 +2,8 @@
 
 use super::super::scene::{Scene, saying};
 use crate::formats::{SayingCode, SayingDoc, Severity};
+use crate::lines::{self, meters};
 use crate::units::{in_amps, trimmed};
-
-/// A cell this far above the mean, near full, is ahead, V.
-pub(crate) const AHEAD_V: f64 = 0.03;
-/// A cell this far below the mean is behind, V.
-pub(crate) const BEHIND_V: f64 = 0.3;
 
 /// How far some cells stand apart, V.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -36,7 +32,7 @@ fn cells(scene: &Scene<'_>) -> Option<Cells> {
 pub(crate) fn cell_behind(scene: &Scene<'_>) -> Option<SayingDoc> {
     let Cells { lowest_v, mean_v, .. } = cells(scene)?;
     let known = scene.found.spread_v();
-    (mean_v - lowest_v > BEHIND_V + known && !scene.plan.pack.profile.traits.farads).then(|| {
+    (mean_v - lowest_v > lines::cells::BEHIND_V.at + known && !scene.plan.pack.profile.traits.farads).then(|| {
         let message = format!(
             "A cell reads {} V, the others {} V: it has failed. Stop, and do not leave it on the table.",
             trimmed(lowest_v, 2),
@@ -50,8 +46,8 @@ pub(crate) fn cell_behind(scene: &Scene<'_>) -> Option<SayingDoc> {
 pub(crate) fn cell_ahead(scene: &Scene<'_>) -> Option<SayingDoc> {
     let Cells { mean_v, highest_v, .. } = cells(scene)?;
     let profile = &scene.plan.pack.profile;
-    let near = highest_v >= profile.least_full_v() - 0.02;
-    if !(profile.traits.balance_lead && near && highest_v - mean_v >= AHEAD_V) {
+    let near = highest_v >= profile.least_full_v() - meters::CELL_V.at;
+    if !(profile.traits.balance_lead && near && highest_v - mean_v >= lines::cells::AHEAD_V.at) {
         return None;
     }
     let values = [("cell_v", highest_v), ("mean_v", mean_v)];

@@ -7,17 +7,9 @@ use super::super::slack::slack_a;
 use super::asked::{asked, sure_of};
 use super::recipe::recipe;
 use crate::formats::{RunReadingDoc, SayingCode, SayingDoc, Severity};
+use crate::lines::{flow, meters};
 use crate::physics::operating::LoadDraw;
 use crate::units::{CRate, in_amps, trimmed};
-
-/// More than this many times what was expected is told, where it is above what the plan allows as well.
-const MORE: f64 = 1.2;
-/// More than this many times what the label allows is a stop.
-const FAR_MORE: f64 = 1.2;
-/// Two displays of one current differ by more than this share of the larger …
-const APART: f64 = 0.08;
-/// … and by more than this, A: a small display shows tenths.
-const APART_A: f64 = 0.15;
 
 /// Next to nothing flows where current must flow.
 pub(crate) fn nothing_flows(scene: &Scene<'_>) -> Option<SayingDoc> {
@@ -91,7 +83,8 @@ pub(crate) fn over_current(scene: &Scene<'_>) -> Option<SayingDoc> {
     let due = scene.due.amps;
     let load_a = scene.plan.load.current_a(scene.due.volts.at);
     let allowed_a = scene.chosen.current_a() - load_a;
-    let over = allowed_a.is_finite() && a > MORE * due.at && a > 1.05 * allowed_a + slack_a(allowed_a);
+    let over =
+        allowed_a.is_finite() && a > flow::MORE.at * due.at && a > meters::SET_MOST.at * allowed_a + slack_a(allowed_a);
     let doubted = scene.doubt == Some(Doubt::TooMuch);
     if !over && !doubted {
         return None;
@@ -99,7 +92,7 @@ pub(crate) fn over_current(scene: &Scene<'_>) -> Option<SayingDoc> {
     // Without a label the family's own line says what harms.
     let bears_a = pack.rated.unwrap_or_else(|| CRate(pack.profile.rates.refuse_above).current(pack.nameplate));
     let bears_a = in_amps(bears_a);
-    let far = a > FAR_MORE * bears_a;
+    let far = a > flow::FAR_OVER_LABEL.at * bears_a;
     let severity = if far { Severity::Stop } else { Severity::Caution };
     let values = [("current_a", a), ("expected_a", due.at), ("allowed_a", allowed_a)];
     let read = format!("{} A flow into the pack where {} A was expected.", trimmed(a, 2), trimmed(due.at, 2));
@@ -179,7 +172,7 @@ pub(crate) fn displays_differ(scene: &Scene<'_>) -> Option<SayingDoc> {
     let (before_a, at_a, before, at) = both(scene, last)?;
     let volts = last.terminal_v.or(last.source_v).unwrap_or(scene.due.volts.at);
     let apart_a = (before_a - scene.plan.load.current_a(volts) - at_a).abs();
-    if apart_a <= APART_A || apart_a <= APART * before_a.max(at_a) {
+    if apart_a <= flow::DISPLAYS_APART_A.at || apart_a <= flow::DISPLAYS_APART.at * before_a.max(at_a) {
         return None;
     }
     let message = format!(

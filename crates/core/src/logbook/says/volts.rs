@@ -6,14 +6,8 @@ use super::super::slack::slack_v;
 use super::asked::{asked, sure_of};
 use super::cells::Cells;
 use crate::formats::{AskDoc, MeterAt, SayingCode, SayingDoc, Severity};
+use crate::lines::{self, leads, meters};
 use crate::units::{in_amp_hours, in_celsius, trimmed};
-
-/// A lead takes this much more than its copper explains before it is told, Ω: ten good plugs have as much.
-const STRAY_OHM: f64 = 0.02;
-/// … and at least this much, V.
-const STRAY_V: f64 = 0.1;
-/// What a hand meter leaves open at one cell, V: the card's stop is this one's.
-const CELL_SLACK_V: f64 = 0.015;
 
 /// More volts than are set: something regulates wrongly, or the set voltage is another's. A cell above
 /// what its chemistry bears is grave whatever was set.
@@ -24,7 +18,7 @@ pub(crate) fn over_voltage(scene: &Scene<'_>) -> Option<SayingDoc> {
     let highest = last.cell_voltages_v.as_deref().and_then(Cells::of).map(|cells| cells.highest_v);
     let ceiling_v = pack.profile.ceiling_at(in_celsius(pack.temperature));
     let volts = scene.last_look().and_then(|look| look.pack_v);
-    if let Some(cell) = highest.filter(|v| *v > ceiling_v + CELL_SLACK_V) {
+    if let Some(cell) = highest.filter(|v| *v > ceiling_v + meters::CELL_V.at) {
         let message = format!(
             "A cell reads {} V. {} V is the most this chemistry bears. Stop the charge now. Watch the pack from a distance. Find out why before you charge it again.",
             trimmed(cell, 2),
@@ -72,7 +66,7 @@ pub(crate) fn voltage_missing(scene: &Scene<'_>) -> Option<SayingDoc> {
     // Past full the model's voltage means nothing.
     let known = scene.charge_ah < in_amp_hours(pack.capacity) * (1.0 - scene.found.low);
     let tells = known && !profile.traits.timed && !profile.traits.farads && pack.series > 1;
-    let a_cell_less = missing_v > 0.5 * profile.nominal_v + slack_v(v) && v < due.low - slack_v(v);
+    let a_cell_less = missing_v > lines::cells::MISSING.at * profile.nominal_v + slack_v(v) && v < due.low - slack_v(v);
     (tells && a_cell_less).then(|| {
         let message = format!(
             "{} V is read where {} V was expected: the volts of about {} cells are missing. A cell is shorted, or the number of cells is wrong. Stop the charge, and read each cell.",
@@ -147,11 +141,11 @@ pub(crate) fn lead_drop(scene: &Scene<'_>) -> Option<SayingDoc> {
     let wires = [plan.output.as_ref(), plan.input.as_ref().filter(|_| direct)];
     let known_ohm: f64 = wires.into_iter().flatten().map(|lead| lead.ohm).sum();
     let drop_v = display_v - terminal_v;
-    let stray_v = drop_v - a * (1.5 * known_ohm + STRAY_OHM);
+    let stray_v = drop_v - a * (1.5 * known_ohm + leads::STRAY_OHM.at);
     // A display that was compared is trusted further than one that was not.
     let compared = plan.corrections.iter().any(|c| c.at == at);
     let display_slack_v = if compared { 0.003 } else { 0.01 } * display_v;
-    (stray_v > STRAY_V + display_slack_v).then(|| {
+    (stray_v > leads::STRAY_V.at + display_slack_v).then(|| {
         let mohm = drop_v / a * 1e3;
         let message = format!(
             "{} V between display and terminals at {} A: {} mΩ, where the leads have {}. Look for a poor contact, feel for a warm one; while much current flows the pack sees less than the display: add nothing to the voltage.",
