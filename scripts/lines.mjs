@@ -49,7 +49,7 @@ const NO_LINE = new Set([
   "BANK_WH", // words for a large one
   "SURELY_A", "LONG_S",
   "LONGEST_S", "LONGEST_H", "LEAST_A", // how long and how little is followed
-  "STANDS_OVER", "NEARLY_THERE_V", // room for a stage to come to its end in
+  "STANDS_OVER", // room for a stage to come to its end in
   "LOOKS_S", // when somebody looks
   "TAKES", "LAST_S", "OVER_EXPECTED", // how a time is told
   "LONGEST_SILENCE_S", "WAKE_TRY_S", "LIFE_S", "SETTLING_S", "FRESH_S", "SULPHATED_S", // lines in seconds

@@ -9,6 +9,7 @@ pub(crate) mod discharge;
 mod resistor;
 mod sizing;
 mod span;
+mod stay;
 pub(crate) mod steps;
 pub(crate) mod what_if;
 

@@ -2,6 +2,7 @@
 
 use crate::advice::checks::nothing_flows;
 use crate::advice::resistor::{sparing_turns, through};
+use crate::advice::stay::by_staying;
 use crate::chain::feed::Control;
 use crate::chain::may::{HeldBy, Subject, may, usual};
 use crate::chain::reckoning::{ROUGHLY, Reckoning};
@@ -72,6 +73,7 @@ pub(crate) fn what_if(reckoning: &Reckoning<'_>, source: &Source, chosen: &Chose
         })
         .collect();
     answers.extend(by_resistor(reckoning, chosen, base));
+    answers.extend(by_staying(reckoning, chosen, base));
     answers.extend(by_thicker_cable(reckoning, chosen, base, &stops));
     answers.extend(load_off(reckoning, chosen, base, &stops));
     answers.extend(next_size(reckoning, chosen, base, &stops));

@@ -52,9 +52,14 @@ impl Reckoning<'_> {
         }
     }
 
-    /// How rough the steps of a charge may be of which only the end is asked for.
+    /// How rough the steps of a charge may be of which only the end is asked for. Where somebody comes by the clock a turn
+    /// that comes at one look or at the next decides about hours.
     pub(crate) fn roughly(&self) -> f64 {
-        if self.chosen.is_some_and(|chosen| chosen.nudge.is_some()) { BY_HAND } else { ROUGHLY }
+        match self.chosen.and_then(|chosen| chosen.nudge.as_ref()) {
+            Some(rule) if rule.interval_s.is_some() => 1.0,
+            Some(_) => BY_HAND,
+            None => ROUGHLY,
+        }
     }
 
     /// What is before the pack, as it was chosen.

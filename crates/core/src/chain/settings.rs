@@ -4,7 +4,7 @@ use crate::chain::feed::{self, Built, Control, InputLimit};
 use crate::chain::may::{HeldBy, Subject, deep, may};
 use crate::codes::LimitCode;
 use crate::formats::{ChargerKind, MeterAt, MeterQuantity, Place, Practice};
-use crate::lines::ends;
+use crate::lines::{cells, ends};
 use crate::parts::identify::{Identified, bounds};
 use crate::parts::meter::Correction;
 use crate::parts::pack::{Goal, Pack};
@@ -346,7 +346,9 @@ pub(crate) fn full_voltage(pack: &Pack, practice: Practice) -> f64 {
     };
     // Without a balancer to shunt it, the smallest capacitor decides.
     let smallest = if pack.balance_current.is_some() { 1.0 } else { 1.0 - pack.smaller };
-    full_v * smallest + warmth_v
+    // A dial is a little off: what is set at the ceiling itself would pass it. A label's own volts stand as printed.
+    let room_v = if pack.label_cycle.is_some() { 0.0 } else { cells::OVER_FULL_V.at };
+    (full_v * smallest + warmth_v).min((ceiling(pack) - room_v) * series)
 }
 
 /// How long a charge is held at most, h; at its float voltage a pack may be held for good.

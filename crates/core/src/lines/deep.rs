@@ -27,4 +27,6 @@ lines! { "deep" {
     START_OVER "start_over": f64 = 1.02, Share, Above, Meters, [Rescue];
     /// While current flows out a cell so far under its line, as a share of its nominal volts, was run down too far.
     UNDER_LOAD "under_load": f64 = 0.03, Share, Below, Choice, [Run];
+    /// A precharge is set at least so far above where the pack stands, so that it comes to its end.
+    PRECHARGE_OVER_V "precharge_over_v": f64 = 0.1, VoltACell, Above, Choice, [Rescue];
 }}

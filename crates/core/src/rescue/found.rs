@@ -6,6 +6,7 @@ use crate::formats::{BmsFound, ChargerDoc, FoundDoc, LowFor, PackDoc, PackMark, 
 use crate::parts::identify::behind;
 use crate::parts::pack::Pack;
 use crate::parts::problems::Checked;
+use crate::physics::cell::profile;
 
 /// An answer to one question.
 #[derive(Clone, Debug, PartialEq)]
@@ -90,13 +91,13 @@ impl Picture {
 
 /// Which of the three things that make a pack are not said yet.
 pub(crate) fn unidentified(pack: &PackDoc) -> Vec<&'static str> {
-    let supercap = pack.chemistry == Some(crate::physics::cell::Chemistry::Supercap);
+    let farads = pack.chemistry.and_then(profile).is_some_and(|profile| profile.traits.farads);
     let size =
-        if supercap { pack.capacitance_f.is_some() } else { pack.capacity_ah.is_some() || pack.energy_wh.is_some() };
+        if farads { pack.capacitance_f.is_some() } else { pack.capacity_ah.is_some() || pack.energy_wh.is_some() };
     [
         ("/pack/chemistry", pack.chemistry.is_some()),
         ("/pack/series", pack.series.is_some() || pack.label_v.is_some()),
-        (if supercap { "/pack/capacitance_f" } else { "/pack/capacity_ah" }, size),
+        (if farads { "/pack/capacitance_f" } else { "/pack/capacity_ah" }, size),
     ]
     .into_iter()
     .filter_map(|(pointer, said)| (!said).then_some(pointer))

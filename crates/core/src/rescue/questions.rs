@@ -3,7 +3,6 @@
 use super::found::{Answer, Cells, Picture, unidentified};
 use super::triage::{asks_for_board, decide};
 use crate::formats::{LowFor, QuestionDoc, RescueDoc, Sign, Verdict};
-use crate::physics::cell::Chemistry;
 
 /// Questions about a pack that is not described yet.
 pub(crate) fn about_pack(doc: &RescueDoc) -> Vec<QuestionDoc> {
@@ -121,7 +120,8 @@ fn terminals(mild: &Picture) -> Vec<Picture> {
 /// Readings that would go with what the terminals read: all alike, or one of them flat.
 fn readings(mild: &Picture) -> Vec<Picture> {
     // Capacitors may stand anywhere; the cells of a sealed lead battery cannot be reached.
-    if matches!(mild.pack.profile.chemistry, Chemistry::Supercap | Chemistry::LeadAgm | Chemistry::LeadGel) {
+    let traits = &mild.pack.profile.traits;
+    if traits.farads || (traits.in_blocks && !traits.caps) {
         return Vec::new();
     }
     let n = mild.pack.series as usize;

@@ -26,8 +26,6 @@ const TAKES: f64 = 1.6;
 const LAST_S: f64 = 7200.0;
 /// So many times its expected time a stage has at least.
 const OVER_EXPECTED: f64 = 1.5;
-/// A stage's ceiling lies at least so far above where the pack stands, V a cell.
-const NEARLY_THERE_V: f64 = 0.1;
 /// Points of a predicted stage.
 const POINTS: usize = 60;
 
@@ -139,7 +137,7 @@ fn precharge_target(picture: &Picture, fed: Fed) -> Target {
     let ceiling_v = match profile.traits.gently {
         Gently::ItsLine => {
             // Unread, one of them may be dead; what it stands at already is no more than the others bear.
-            let one_dead_v = (profile.full_v * (series - 1.0)).max(inside_v + NEARLY_THERE_V * series);
+            let one_dead_v = (profile.full_v * (series - 1.0)).max(inside_v + deep::PRECHARGE_OVER_V.at * series);
             let most = if measured(picture) { full_v } else { one_dead_v.min(full_v) };
             ((profile.precharge_below_v + 0.3) * series).max(wanted_v + 0.05 * series).min(most)
         }
@@ -258,9 +256,9 @@ fn precharge(picture: &Picture, target: &Target, trial: &Trial) -> RescueStageDo
     let expected_s = times.first().copied().unwrap_or(0.0);
     // Nobody gives up before what is expected has had its time.
     let max_s = longest_s(picture, target, current_a, slow_s).max(OVER_EXPECTED * expected_s);
-    let lithium = profile.rescue_floors_v.is_some();
+    let burns = profile.rescue_floors_v.is_some();
     let mut steps = vec![
-        if lithium {
+        if burns {
             "On a surface that does not burn, outdoors or by an open door, nothing above it; you stay.".to_owned()
         } else {
             "Ventilated, no flame, no spark; you stay.".to_owned()
@@ -356,9 +354,9 @@ fn corridor(charges: &[Charge]) -> Vec<CorridorPoint> {
 
 fn handover(picture: &Picture, target: Option<&Target>) -> RescueStageDoc {
     let start_v = handed_over_v(picture, 1.0);
-    let lithium = picture.pack.profile.rescue_floors_v.is_some();
+    let reads_cells = picture.pack.profile.rescue_floors_v.is_some();
     let mut steps = Vec::new();
-    if picture.pack.series > 1 && lithium {
+    if picture.pack.series > 1 && reads_cells {
         steps.push(if measured(picture) {
             "Read each cell once more: none far below the others.".to_owned()
         } else {
@@ -385,7 +383,7 @@ fn handover(picture: &Picture, target: Option<&Target>) -> RescueStageDoc {
         max_s: None,
         take_out_to_v: None,
         steps,
-        abort_if: if picture.pack.series > 1 && lithium {
+        abort_if: if picture.pack.series > 1 && reads_cells {
             vec![abort(AbortCode::CellBehind, "one cell far below its neighbours, or below zero", &[])]
         } else {
             Vec::new()

@@ -90,8 +90,8 @@ fn signs(picture: &Picture, reasons: &mut Vec<Reason>) {
         reasons.push(unseen());
         return;
     };
-    let lithium = asks_for_board(picture);
-    reasons.extend(signs.iter().filter_map(|sign| told_by(*sign, lithium)));
+    let feeds_on_itself = asks_for_board(picture);
+    reasons.extend(signs.iter().filter_map(|sign| told_by(*sign, feeds_on_itself)));
 }
 
 fn unseen() -> Reason {
@@ -110,7 +110,7 @@ pub(crate) fn beyond_help(signs: &[Sign]) -> Vec<Reason> {
 }
 
 /// What one sign means; `None` where there is none.
-fn told_by(sign: Sign, lithium: bool) -> Option<Reason> {
+fn told_by(sign: Sign, feeds_on_itself: bool) -> Option<Reason> {
     use ReasonCode::{Damaged, Frozen, LowElectrolyte, Wet};
     use Verdict::{Inspect, Retire};
     Some(match sign {
@@ -131,13 +131,13 @@ fn told_by(sign: Sign, lithium: bool) -> Option<Reason> {
             Reason::new(Retire, Damaged, "Crushed or pierced: it can ignite at any time, charged or not.")
         }
         Sign::Smell => Reason::new(Retire, Damaged, "It smells: a cell has vented or is about to."),
-        Sign::Hot if lithium => {
+        Sign::Hot if feeds_on_itself => {
             Reason::new(Retire, Damaged, "Warm with nothing connected: something inside is feeding on itself.")
                 .unless("If it only lay in the sun: two hours outside in the shade, then feel it again.")
         }
         Sign::Hot => Reason::new(Inspect, Damaged, "Warm with nothing connected: find out why before it is fed.")
             .unless("Let it cool for some hours in the open; warm again by itself means a short inside."),
-        Sign::Wet if lithium => Reason::new(
+        Sign::Wet if feeds_on_itself => Reason::new(
             Retire,
             Wet,
             "It has been in water: salt and rust eat on inside, and such packs burn days later. Outdoors, 15 m from any building, never dried indoors.",

@@ -177,3 +177,31 @@ fn a_duty_is_turned_to_a_little_less_than_may_flow() {
     let highest_a = result.curve.iter().map(|p| p.current_a).fold(0.0, f64::max);
     assert!((0.9 * may_a / 1.03..=may_a / 1.03).contains(&highest_a), "{highest_a} of {may_a}");
 }
+
+/// A knob that is looked at every eight hours: the first hours count most.
+#[rstest]
+#[case::every_eight_hours(480, true)]
+#[case::every_four_minutes(4, false)]
+fn to_stay_at_first_is_offered_where_it_saves_much_and_saves_what_it_says(
+    #[case] every_min: u32,
+    #[case] offered: bool,
+) {
+    let plan = |stays: Value| {
+        let mut plan = json!({
+            "pack": { "chemistry": "lfp", "series": 4, "capacity_ah": 50, "bms": { "max_charge_a": 50 }, "start": { "soc": 0.3 } },
+            "source": { "kind": "adjustable_supply", "min_voltage_v": 9, "max_voltage_v": 16, "max_current_a": 10 },
+            "visit_every_min": every_min });
+        crate::merge(&mut plan, &stays);
+        ask(plan)
+    };
+    let by_clock = plan(json!({}));
+    let stay = by_clock.what_if.iter().find(|w| w.message.starts_with("Stay "));
+    assert_eq!(stay.is_some(), offered, "{:#?}", by_clock.what_if);
+    let Some(stay) = stay else { return };
+    let first = stay.message.split("first ").nth(1).and_then(|rest| rest.split(' ').next());
+    let hours: f64 = first.map_or(8.0, |hours| hours.parse().unwrap());
+    let stayed = plan(json!({ "attended_first_min": hours * 60.0 }));
+    let (told_s, took_s) = (stay.total_s.unwrap(), stayed.time.total_s.unwrap());
+    assert!((told_s / took_s - 1.0).abs() < 0.05, "{told_s} s told, {took_s} s by its plan: {}", stay.message);
+    assert!(took_s < 0.6 * by_clock.time.total_s.unwrap());
+}

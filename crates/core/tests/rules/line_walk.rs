@@ -453,6 +453,11 @@ fn readings_and_meters() -> Vec<Row> {
 
 /// Lines that are tried where their subject is tested: the line, its room, the test or case.
 const ELSEWHERE: &[(&str, &str, &str)] = &[
+    (
+        "deep.precharge_over_v",
+        "rescue",
+        "an_unread_pack_is_precharged_to_what_its_others_bear_or_a_little_above_where_it_stands",
+    ),
     ("ends.days_h", "plan", "case::days"),
     ("rates.over_label", "plan", "no_acceptance_goes_past_half_again_the_label"),
     ("cells.resistance", "match", "a_cell_is_unfit_from_the_threshold_on_and_not_before"),

@@ -331,3 +331,52 @@ proptest! {
         }
     }
 }
+
+/// The pack that every room is asked about: large, deep, its cells read.
+#[test]
+fn a_large_deep_pack_gets_the_same_answer_in_every_room() {
+    let pack = Pack {
+        chemistry: "lfp",
+        series: 16,
+        ah: 280.0,
+        cells: vec![2.2; 16],
+        read: true,
+        temperature_c: 20.0,
+        ambient_c: 20.0,
+        label_c: None,
+        mark: None,
+    };
+    let plan = pack.plan();
+    assert!(plan.settings.is_none());
+    let stops =
+        |code: &str| plan.checks.iter().any(|check| check.code.code() == code && check.severity == Severity::Stop);
+    assert!(stops("pack.deeply_discharged"), "{:?}", plan.checks);
+
+    let preflight = rumek_core::preflight(&from_value(&json!({ "plan": pack.plan_value() })).unwrap());
+    assert!(preflight.unwrap_err().to_string().contains("2.2 V"), "Run begins nothing that a plan stops");
+
+    let test = json!({ "format": "rumek.test/1", "pack": pack.plan_value()["pack"], "after": "none",
+        "discharge": { "by": "electronic_load", "current_a": 56 } });
+    let test = rumek_core::plan_test(&from_value(&test).unwrap());
+    let stopped = test.map_or(true, |test| test.checks.iter().any(|check| check.severity == Severity::Stop));
+    assert!(stopped, "no test runs a deep pack down further");
+
+    let record = json!({ "format": "rumek.record/1", "kind": "rest", "at": "2026-06-09T12:00:00Z",
+        "voltage_v": pack.sum_v(), "cell_voltages_v": pack.cells });
+    let asked = json!({ "pack": pack.document(), "now": "2026-06-10T12:00:00Z", "records": [record] });
+    let need = standing(&from_value::<StandingAskDoc>(&asked).unwrap()).unwrap().need;
+    assert!(matches!(need.code.code(), "rescue" | "look_at"), "{need:?}");
+
+    let cell = |n: usize| json!({ "id": format!("c{n}"), "capacity_ah": 280.0, "voltage_v": 2.2 });
+    let asked = json!({ "format": "rumek.match/1", "chemistry": "lfp", "cells": [cell(0), cell(1)],
+        "packs": [{ "name": "p", "series": 1, "parallel": 2 }] });
+    let matched = match_cells(&from_value::<MatchDoc>(&asked).unwrap()).unwrap();
+    assert_eq!(matched.unfit.len(), 2, "{matched:?}");
+
+    let rescued =
+        pack.rescue(json!({ "source": { "kind": "bench_supply", "max_voltage_v": 60, "max_current_a": 100 } }));
+    assert_eq!(rescued.verdict, Verdict::Precharge, "{:?}", rescued.reasons);
+    let gentle_a =
+        rescued.stages.iter().find(|stage| stage.kind == RescueStageKind::Precharge).unwrap().current_a.unwrap();
+    assert!(gentle_a <= 0.05 * 280.0 + 1e-9, "{gentle_a} A");
+}

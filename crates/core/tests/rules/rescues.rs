@@ -321,3 +321,19 @@ fn looks_alone_give_up_a_pack_that_nobody_has_described(#[case] sign: &str, #[ca
     let expected = if verdict == Verdict::Retire { ReasonCode::Damaged } else { ReasonCode::NotIdentified };
     assert_eq!(reason(&result), expected);
 }
+
+/// Unread, one cell may be dead: the others bear no more than full, and what stands there already is no more than that.
+#[rstest]
+#[case::three_full_cells(12.19, 12.6)]
+#[case::a_little_above_what_stands_there(12.21, 12.61)]
+fn an_unread_pack_is_precharged_to_what_its_others_bear_or_a_little_above_where_it_stands(
+    #[case] terminal_v: f64,
+    #[case] ceiling_v: f64,
+) {
+    let asked = json!({"format": "rumek.rescue/1", "practice": "cautious", "pack": {"chemistry": "lipo", "series": 4, "capacity_ah": 4},
+        "found": {"terminal_v": terminal_v, "cells_reachable": false, "bms": "present", "low_for": "hours", "signs": ["none"], "temperature_c": 21},
+        "source": {"kind": "bench_supply", "max_voltage_v": 30, "max_current_a": 5}});
+    let result = rumek_core::rescue(&from_value(&asked).unwrap()).unwrap();
+    let told_v = result.stages[0].voltage_v.unwrap();
+    assert!((told_v - ceiling_v).abs() < 1e-6, "{told_v}");
+}

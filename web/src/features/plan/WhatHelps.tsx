@@ -31,7 +31,7 @@ export function WhatHelps({ result, onAsk, onCompare }: Props) {
       </p>
       <ul>
         {result.what_if.map((entry) => (
-          <li key={`${entry.without} ${sizeOf(entry)}`} title={`${entry.message}.`}>
+          <li key={entry.message} title={`${entry.message}.`}>
             <span>{sizeOf(entry) || WITHOUT_WORDS[entry.without]}</span>
             <svg className="helps-bar" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
               <rect className={entry.advised ? "advised" : ""} width={Math.max((100 * gain(entry)) / most, 1.5)} height="10" />

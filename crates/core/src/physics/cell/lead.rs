@@ -55,7 +55,7 @@ fn flooded() -> Profile {
     Profile {
         chemistry: Chemistry::LeadFlooded,
         name: "Flooded lead-acid",
-        traits: Traits::LEAD,
+        traits: Traits { caps: true, ..Traits::LEAD },
         nominal_v: 2.00,
         full_v: 2.42,
         ceiling_v: 2.50,
@@ -162,6 +162,7 @@ fn agm() -> Profile {
         // Its gas is taken up again: 1.05 to 1.08.
         coulombic: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.98, 0.975, 0.97, 0.95, 0.92, 0.75]),
         coulombic_fast: BySoc([0.98, 0.98, 0.98, 0.98, 0.98, 0.97, 0.96, 0.95, 0.91, 0.85, 0.60]),
+        traits: Traits::LEAD,
         ..flooded()
     }
 }

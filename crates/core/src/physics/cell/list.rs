@@ -54,4 +54,15 @@ mod tests {
             assert!(fast < 0.9, "{}: {fast}", p.name);
         }
     }
+
+    /// No kind lies near the line between those whose voltage falls at the very top and those whose does not.
+    #[test]
+    fn a_kind_falls_at_its_top_or_plainly_does_not() {
+        for profile in PROFILES.iter() {
+            let steeper = profile.ocv.at(1.0).1 / profile.ocv.at(0.9).1;
+            let falls = profile.falls_at_its_top();
+            let plain = if falls { steeper > 3.3 } else { !profile.traits.burns || steeper < 2.7 };
+            assert!(plain, "{}: {steeper} times as steep, and falls: {falls}", profile.name);
+        }
+    }
 }

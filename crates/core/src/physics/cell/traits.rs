@@ -55,6 +55,8 @@ pub(crate) struct Traits {
     pub(crate) absorbs: bool,
     /// Sold as blocks of 6 V or 12 V, whose single cells nobody reaches.
     pub(crate) in_blocks: bool,
+    /// A probe in each cell's acid reads it.
+    pub(crate) caps: bool,
     /// Charged by current and time, never held at a voltage; warms as it fills.
     pub(crate) timed: bool,
     /// Where it feeds a charger this share of it is kept back.
@@ -96,6 +98,7 @@ impl Traits {
         sulphates: false,
         absorbs: false,
         in_blocks: false,
+        caps: false,
         timed: false,
         keeps_back: 0.1,
         farads: false,
