@@ -78,6 +78,11 @@ impl Problem {
         Self::new(StatusCode::CONFLICT, "urn:rumek:conflict", "Changed in between", detail)
     }
 
+    /// A reading that comes after its run has ended: it is asked about before it is kept.
+    pub(crate) fn ended(detail: impl Into<String>) -> Self {
+        Self::new(StatusCode::CONFLICT, "urn:rumek:ended", "The run has ended", detail)
+    }
+
     /// What a bare status of the framework means.
     fn of_status(status: StatusCode) -> Self {
         match status {

@@ -5411,7 +5411,9 @@ export interface paths {
         /** Keep a reading, once */
         put: {
             parameters: {
-                query?: never;
+                query?: {
+                    late?: boolean;
+                };
                 header?: never;
                 path: {
                     id: string;

@@ -2,6 +2,7 @@
 //! way, and the accepted case where it wakes a disconnected board.
 
 use super::found::Picture;
+use super::rescue_stages::break_off;
 use super::triage::Decision;
 use crate::formats::{DonorDoc, Verdict};
 use crate::parts::lead::Lead;
@@ -72,17 +73,19 @@ pub(crate) fn donor(picture: &Picture, decision: &Decision, source: &Source, lea
             trimmed(picture.gentle_a(), 2)
         ),
     };
+    let stop = break_off(picture).sentence(false);
     let steps = if accepted {
         vec![
             "Same chemistry and cell count, itself sound; everything else off.".to_owned(),
             "A fused lead, plus to plus, by meter; minus last, for some seconds.".to_owned(),
             "When the terminals of the pack hold by themselves, or its charger runs, the donor comes off.".to_owned(),
+            stop,
             "Read what the cells really hold before anything else.".to_owned(),
         ]
     } else if decision.verdict > Verdict::Wake {
         Vec::new()
     } else {
-        vec![limited(apart_v, donor_v, picture)]
+        vec![limited(apart_v, donor_v, picture), stop]
     };
     DonorDoc {
         apart_v,

@@ -181,6 +181,10 @@ fn a_donor_is_shown_in_amps_and_accepted_only_to_wake_a_board() {
     assert!(wakes.accepted && wakes.window_v == Some([14.8, 16.8]), "{wakes:?}");
     let three = json!({ "kind": "battery", "chemistry": "lipo", "series": 3, "capacity_ah": 5, "soc": 0.6 });
     assert!(!donor(json!({ "donor": three, "found": asleep })).accepted);
+    for told in [json!({ "donor": battery }), json!({ "donor": small, "found": asleep })] {
+        let stops = donor(told).steps.iter().filter(|step| step.starts_with("Stop at once if")).count();
+        assert_eq!(stops, 1, "a donor is broken off by the row that breaks off each stage");
+    }
 }
 
 #[rstest]

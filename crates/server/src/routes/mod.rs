@@ -4,6 +4,7 @@ pub(crate) mod changes;
 pub(crate) mod clock;
 pub(crate) mod compute;
 pub(crate) mod drawn;
+mod ended;
 pub(crate) mod formats;
 pub(crate) mod logbook;
 pub(crate) mod logs;

@@ -23,8 +23,8 @@ use crate::app::App;
 use crate::openapi::{Description, of_query};
 use crate::problem::Problem;
 use crate::routes::clock::check_said;
+use crate::routes::ended::ended_fit;
 use crate::routes::marks::on_shelf;
-use crate::routes::summed::ended_fit;
 use crate::wire::{DraftDoc, StoredDoc, VersionDoc};
 
 /// Which rows to list.

@@ -8,7 +8,7 @@ use axum::{Json, Router};
 use rumek_core::LogRow;
 use rumek_core::codes::LogColumns;
 use rumek_core::formats::{Problems, Read, RunDoc, RunReadingDoc, from_bytes, from_value};
-use rumek_store::{Kept, NewReading, Runs, StoredReading};
+use rumek_store::{Kept, NewReading, Runs, Stored, StoredReading};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
@@ -19,8 +19,9 @@ use crate::app::App;
 use crate::openapi::{Description, of_path, of_query, text};
 use crate::problem::Problem;
 use crate::routes::clock::{self, PAGE, unix_s};
+use crate::routes::ended::{CameTo, came_to, follow};
 use crate::routes::resources::{asked_moment, parse_id};
-use crate::wire::shown;
+use crate::wire::{moment, shown};
 
 /// The requests of this file that answer at once.
 pub(crate) fn routes() -> Router<App> {
@@ -46,7 +47,12 @@ pub(crate) fn describe(api: &mut Description) {
     let (sent, kept) = (api.schema::<SentReadingDoc<RunReadingDoc>>(), api.schema::<KeptReadingDoc<RunReadingDoc>>());
     let one = "/api/runs/{id}/readings/{client_id}";
     api.add(one, "put", "Keep a reading, once", Some(sent), (201, kept), &[400, 404, 409, 415, 422, 503]);
-    api.parameters(one, "put", [of_path("client_id")]);
+    let late = of_query(
+        "late",
+        false,
+        json!({ "type": "boolean", "description": "It belongs to its run though that has ended before, or is put away" }),
+    );
+    api.parameters(one, "put", [of_path("client_id"), late]);
     let (struck, kept) = (api.schema::<StruckDoc>(), api.schema::<KeptReadingDoc<RunReadingDoc>>());
     let back = "/api/runs/{id}/readings/{client_id}/struck";
     api.add(
@@ -185,10 +191,29 @@ async fn log(
     Ok((headers, text))
 }
 
+/// Whether a reading is meant for a run that has ended before it was taken, or is put away.
+#[derive(Clone, Copy, Debug, Deserialize)]
+struct LateQuery {
+    #[serde(default)]
+    late: bool,
+}
+
+/// Why a reading is asked about before it is kept: its run ended before it was taken, or is put away.
+fn too_late(row: &Stored, run: &RunDoc, at: OffsetDateTime) -> Option<Problem> {
+    let ended = run.ended_at.as_deref().and_then(|ended| moment(ended, "ended_at").ok());
+    let why = match ended {
+        Some(ended) if at > ended => format!("This run ended at {} and the reading was taken after it.", shown(ended)),
+        _ if row.archived_at.is_some() => "This run is put away.".to_owned(),
+        _ => return None,
+    };
+    Some(Problem::ended(format!("{why} Add it all the same, if it belongs there.")))
+}
+
 /// Keeps a reading: 201 where it is new, 200 where the same was kept before, 409 where another was.
 async fn put_reading(
     State(app): State<App>,
     Path((id, client_id)): Path<(String, String)>,
+    Query(LateQuery { late }): Query<LateQuery>,
     body: Bytes,
 ) -> Result<(StatusCode, Json<KeptReadingDoc<Value>>), Problem> {
     let sent: SentReadingDoc<Value> = from_bytes(&body)?;
@@ -201,6 +226,12 @@ async fn put_reading(
     clock::check(&mut problems, taken_at, sent.clock_offset_ms);
     problems.into_result(())?;
     let run = parse_id(&id)?;
+    let (of, document) = of_run(&app, run).await?;
+    let at = taken_at - time::Duration::milliseconds(sent.clock_offset_ms);
+    if let Some(why) = too_late(&of, &document, at).filter(|_| !late) {
+        return Err(why);
+    }
+    let before = came_to(&app, &of, &document).await.ok().flatten();
     let reading = NewReading {
         client_id: parse_id(&client_id)?,
         taken_at,
@@ -212,9 +243,22 @@ async fn put_reading(
         Kept::Before(row) => (StatusCode::OK, row),
         Kept::Different => return Err(Problem::conflict("Another reading is kept under this id.")),
     };
-    let of = app.database.shelf::<Runs>().get(run).await?;
-    let began = clock::began(&of, &from_value(&of.document)?);
-    Ok((status, Json(KeptReadingDoc::of(row, began))))
+    follow_on(&app, run, before).await;
+    Ok((status, Json(KeptReadingDoc::of(row, clock::began(&of, &document)))))
+}
+
+async fn of_run(app: &App, id: Uuid) -> Result<(Stored, RunDoc), Problem> {
+    let row = app.database.shelf::<Runs>().get(id).await?;
+    // A run that cannot be read still takes its readings.
+    let run = from_value(&row.document).unwrap_or_default();
+    Ok((row, run))
+}
+
+/// What an ended run came to is written anew. The reading is kept whatever becomes of that.
+async fn follow_on(app: &App, run: Uuid, before: Option<CameTo>) {
+    if let Err(error) = follow(app, run, before).await {
+        tracing::warn!(?error, %run, "what this run came to does not follow its readings");
+    }
 }
 
 /// Takes a reading back, or lets it count again: it stays kept either way.
@@ -225,8 +269,9 @@ async fn strike(
 ) -> Result<Json<KeptReadingDoc<Value>>, Problem> {
     let StruckDoc { struck } = from_bytes(&body)?;
     let run = parse_id(&id)?;
+    let (of, document) = of_run(&app, run).await?;
+    let before = came_to(&app, &of, &document).await.ok().flatten();
     let row = app.database.readings().strike(run, parse_id(&client_id)?, struck).await?;
-    let of = app.database.shelf::<Runs>().get(run).await?;
-    let began = clock::began(&of, &from_value(&of.document)?);
-    Ok(Json(KeptReadingDoc::of(row, began)))
+    follow_on(&app, run, before).await;
+    Ok(Json(KeptReadingDoc::of(row, clock::began(&of, &document))))
 }

@@ -1,26 +1,16 @@
 //! The sums of all readings of a run, kept and gone on with.
 
-use rumek_core::formats::{Problems, RefitDoc, RunDoc, RunReadingDoc, from_value};
-use rumek_core::{LogRow, LogSums, understand_sums};
-use rumek_store::{Logs, Runs, StoredReading};
+use rumek_core::formats::{Problems, RunDoc, RunReadingDoc, from_value};
+use rumek_core::{LogRow, LogSums};
+use rumek_store::{Logs, StoredReading};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::app::App;
 use crate::problem::Problem;
 use crate::routes::clock::{self, PAGE, unix_s};
 
 /// Sums of so many more readings than were kept before are kept in turn.
 const WORTH_KEEPING: usize = 500;
-
-/// What the readings of a run had made of its pack when it ended; none where they told too little.
-pub(crate) async fn ended_fit(app: &App, id: Uuid, run: &RunDoc) -> Result<Option<RefitDoc>, Problem> {
-    let row = app.database.shelf::<Runs>().get(id).await?;
-    let began = clock::began(&row, run);
-    let sums = of_all(&app.database.logs(), id, run, began).await?;
-    let state = understand_sums(&sums, unix_s(began), None);
-    Ok(run.plan.as_ref().and_then(|plan| rumek_core::refit_of(plan, &state)))
-}
 
 /// The sums of all readings of a run: those that were kept, gone on with.
 pub(crate) async fn of_all(logs: &Logs, id: Uuid, run: &RunDoc, began: OffsetDateTime) -> Result<LogSums, Problem> {

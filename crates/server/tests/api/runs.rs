@@ -203,3 +203,63 @@ async fn a_reading_that_was_taken_back_is_kept_and_counts_no_more() {
     let none = format!("/api/runs/{run}/readings/{}/struck", Uuid::now_v7());
     assert_eq!(api.put(&none, &json!({"struck": true})).await.status, 404);
 }
+
+/// A run with readings of ten minutes, ended after them.
+async fn ended(api: &Api, charge_ah: Option<f64>) -> String {
+    let id = run(api).await;
+    for minute in 0..=10 {
+        put(api, &id, Uuid::now_v7(), &sent(minute, 22.5 + f64::from(minute) / 50.0)).await;
+    }
+    let state = api.get(&format!("/api/runs/{id}/state")).await.json();
+    let counted = (state["account"]["charge_ah"].as_f64().unwrap() * 1000.0).round() / 1000.0;
+    let mut row = api.get(&format!("/api/runs/{id}")).await.json();
+    row["document"]["ended_at"] = json!("2026-11-25T09:10:00Z");
+    row["document"]["end"] = json!("by_hand");
+    row["document"]["charge_ah"] = json!(charge_ah.unwrap_or(counted));
+    let kept = api.put(&format!("/api/runs/{id}"), &row).await;
+    assert_eq!(kept.status, 200, "{kept:?}");
+    id
+}
+
+async fn charge_of(api: &Api, run: &str) -> f64 {
+    api.get(&format!("/api/runs/{run}")).await.json()["document"]["charge_ah"].as_f64().unwrap()
+}
+
+#[tokio::test]
+async fn what_an_ended_run_came_to_follows_its_readings_and_not_what_somebody_typed() {
+    let api = Api::start().await;
+    for (typed, follows) in [(None, true), (Some(0.9), false)] {
+        let run = ended(&api, typed).await;
+        let before = charge_of(&api, &run).await;
+        let last =
+            api.get(&format!("/api/runs/{run}/readings")).await.json().as_array().unwrap().last().unwrap().clone();
+        let back = format!("/api/runs/{run}/readings/{}/struck", last["client_id"].as_str().unwrap());
+        assert_eq!(api.put(&back, &json!({"struck": true})).await.status, 200);
+        let after = charge_of(&api, &run).await;
+        // A minute of 4 A less.
+        let expected = if follows { before - 4.0 / 60.0 } else { before };
+        assert!((after - expected).abs() < 0.002, "{typed:?}: {before} Ah, then {after}");
+        assert_eq!(api.put(&back, &json!({"struck": false})).await.status, 200);
+        assert!((charge_of(&api, &run).await - before).abs() < 0.002);
+    }
+}
+
+#[tokio::test]
+async fn a_reading_that_comes_after_the_end_is_asked_about() {
+    let api = Api::start().await;
+    let run = ended(&api, None).await;
+    let before = charge_of(&api, &run).await;
+    // One that waited in a browser while the run was ended elsewhere was taken in time.
+    assert_eq!(put(&api, &run, Uuid::now_v7(), &sent(9, 22.7)).await.status, 201);
+    let id = Uuid::now_v7();
+    let asked = put(&api, &run, id, &sent(16, 22.9)).await;
+    assert_eq!((asked.status.as_u16(), &asked.problem()["type"]), (409, &json!("urn:rumek:ended")));
+    let kept = api.put(&format!("/api/runs/{run}/readings/{id}?late=true"), &sent(16, 22.9)).await;
+    assert_eq!(kept.status, 201, "{kept:?}");
+    assert!(charge_of(&api, &run).await > before + 0.3, "six more minutes of 4 A");
+    let row = api.get(&format!("/api/runs/{run}")).await.json();
+    let away = api.post(&format!("/api/runs/{run}/archive"), &json!({"version": row["version"]})).await;
+    assert_eq!(away.status, 200);
+    let asked = put(&api, &run, Uuid::now_v7(), &sent(8, 22.6)).await;
+    assert_eq!(asked.problem()["type"], "urn:rumek:ended", "a run that is put away takes none unasked");
+}

@@ -104,9 +104,9 @@ export function Follow({ id }: { id: string }) {
       )}
       {refused.map((one) => (
         <p key={one.id} className="field-problem" role="alert">
-          Refused: {readingWords(one.reading, down)} ({one.refused}).{" "}
+          {one.ended ? "Not added yet" : "Refused"}: {readingWords(one.reading, down)} ({one.refused}).{" "}
           <Button size="small" onClick={() => void retry(one.id, sent)}>
-            Send it again
+            {one.ended ? "Add it all the same" : "Send it again"}
           </Button>{" "}
           <Button size="small" onClick={() => void drop(one.id)}>
             Let it go

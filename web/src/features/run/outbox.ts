@@ -20,6 +20,10 @@ export interface Waiting {
   tries?: number;
   /** Why the server would not have it; it is shown, and goes only by the person's hand. */
   refused?: string;
+  /** Its run ended before it was taken: it is asked whether it belongs there. */
+  ended?: boolean;
+  /** It belongs there all the same. */
+  late?: boolean;
 }
 
 /** Has what was sent of a run fetched; done when it is there. */
@@ -74,8 +78,9 @@ export async function retry(id: string, sent: Sent) {
   await change((all) =>
     all.map((one) => {
       if (one.id !== id) return one;
-      const fresh = { ...one };
+      const fresh = one.ended ? { ...one, late: true } : { ...one };
       delete fresh.refused;
+      delete fresh.ended;
       delete fresh.tries;
       return fresh;
     }),
@@ -108,14 +113,16 @@ export async function send(sent: Sent): Promise<void> {
     const path = { id: one.run, client_id: one.id };
     const body = { taken_at: one.taken_at, clock_offset_ms: one.clock_offset_ms ?? 0, reading: one.reading };
     try {
-      await answered(api.PUT("/api/runs/{id}/readings/{client_id}", { params: { path }, body }));
+      const query = one.late ? { late: true } : {};
+      await answered(api.PUT("/api/runs/{id}/readings/{client_id}", { params: { path, query }, body }));
       // Until it is among the server's own it stays here: what is typed in its row is not lost in between.
       await Promise.race([sent(one.run), new Promise((go) => setTimeout(go, FETCHED_MS))]);
       await drop(one.id);
     } catch (error) {
       if (error instanceof ProblemError && error.problem.status < 500) {
         const first = error.problem.problems[0];
-        await mark(one.id, { refused: first ? `${capital(fieldWords(first.pointer))}: ${first.message}` : error.problem.detail });
+        const ended = error.problem.type === "urn:rumek:ended";
+        await mark(one.id, { ...(ended && { ended }), refused: first ? `${capital(fieldWords(first.pointer))}: ${first.message}` : error.problem.detail });
         continue;
       }
       if (!(error instanceof OfflineError) && !(error instanceof ProblemError)) throw error;

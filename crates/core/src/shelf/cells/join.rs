@@ -63,6 +63,9 @@ pub(super) fn joins(
     found
 }
 
+/// What breaks off a joining that levels by itself.
+const PART: &str = "Part them at once if one gets warm.";
+
 fn in_parallel(stock: &Stock, cells: &[usize], (pack, number): &(String, u32)) -> Option<JoinDoc> {
     let apart = Apart::of(cells.iter().filter_map(|cell| Some((*cell, stock.cells[*cell].volts?))))?;
     let severity = apart.severity()?;
@@ -76,12 +79,12 @@ fn in_parallel(stock: &Stock, cells: &[usize], (pack, number): &(String, u32)) -
     let settles_h = harmless.and_then(|_| settles_h(stock, &[lowest, highest], low_v, high_v));
     let message = match (harmless, settles_h) {
         (Some(a), Some(hours)) => format!(
-            "They stand {apart_v} V apart. Join them: {} A at first is harmless. Leave them for {} before you use the pack.",
+            "They stand {apart_v} V apart. Join them: {} A at first is harmless. {PART} Leave them for {} before you use the pack.",
             amps(a),
             show_hours(hours)
         ),
         (Some(a), None) => format!(
-            "They stand {apart_v} V apart. Join them: {} A at first is harmless. Leave them overnight before you use the pack.",
+            "They stand {apart_v} V apart. Join them: {} A at first is harmless. {PART} Leave them overnight before you use the pack.",
             amps(a)
         ),
         _ => format!("They stand {apart_v} V apart: do not join them yet.{told} {}", level.sentence("each")),
