@@ -13,7 +13,7 @@ use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::limit::RequestBodyLimitLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
-use tower_http::timeout::TimeoutLayer;
+use tower_http::timeout::{RequestBodyTimeoutLayer, TimeoutLayer};
 use tower_http::trace::TraceLayer;
 
 use crate::app::{App, BODY_LIMIT};
@@ -27,6 +27,8 @@ use crate::routes::{
 /// The largest log or archive, bytes.
 const LONG_LIMIT: usize = 2 << 30;
 const TIMEOUT: Duration = Duration::from_secs(15);
+/// A body of which nothing has come for so long is given up.
+const STALLED: Duration = Duration::from_secs(30);
 
 /// The whole service.
 pub fn router(app: App) -> Router {
@@ -51,7 +53,9 @@ pub fn router(app: App) -> Router {
         .merge(shelf::long_routes())
         .merge(runs::long_routes())
         .merge(workshop::long_routes())
-        .layer(RequestBodyLimitLayer::new(LONG_LIMIT));
+        .layer(RequestBodyLimitLayer::new(LONG_LIMIT))
+        // Whoever stops sending lets go of what they hold.
+        .layer(RequestBodyTimeoutLayer::new(STALLED));
     let pages = Router::new().fallback(pages::serve).layer(CompressionLayer::new());
     Router::new()
         .nest("/api", api)
@@ -101,6 +105,9 @@ pub fn document() -> Value {
 
 /// Ready once the database answers and has this version's shape.
 async fn ready(State(app): State<App>) -> Response {
+    if app.newer.load(Ordering::Relaxed) {
+        return Problem::newer().into_response();
+    }
     if !app.migrated.load(Ordering::Relaxed) {
         return Problem::unavailable("The database has not answered yet.").into_response();
     }

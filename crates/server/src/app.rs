@@ -21,6 +21,8 @@ pub struct App {
     pub port: u16,
     /// Whether the database has this version's shape.
     pub migrated: Arc<AtomicBool>,
+    /// Whether a newer version has shaped the database: nothing of it is served then.
+    pub newer: Arc<AtomicBool>,
     /// What has changed, as the database tells it.
     pub hints: broadcast::Sender<Hint>,
     /// Cancelled when the service ends: streams end then.
@@ -32,6 +34,13 @@ impl App {
     #[must_use]
     pub fn new(database: Database, port: u16) -> Self {
         let hints = broadcast::Sender::new(HINTS);
-        Self { database, port, migrated: Arc::default(), hints, closing: CancellationToken::new() }
+        Self {
+            database,
+            port,
+            migrated: Arc::default(),
+            newer: Arc::default(),
+            hints,
+            closing: CancellationToken::new(),
+        }
     }
 }

@@ -14,6 +14,10 @@ use crate::wire::StoredDoc;
 
 const MEDIA_TYPE: &str = "application/problem+json";
 
+/// What is said where a newer version has shaped the database, on pages and by the API.
+pub(crate) const NEWER: &str = "A newer version of Rumek made this database, and this version does not understand it. \
+    Start that version, or a newer one. Nothing has been read or changed.";
+
 /// What went wrong, where, and what is allowed.
 #[derive(Clone, Debug, Serialize, JsonSchema)]
 pub(crate) struct Problem {
@@ -78,6 +82,11 @@ impl Problem {
         Self::new(StatusCode::CONFLICT, "urn:rumek:conflict", "Changed in between", detail)
     }
 
+    /// A newer version has shaped the database.
+    pub(crate) fn newer() -> Self {
+        Self::new(StatusCode::SERVICE_UNAVAILABLE, "urn:rumek:newer", "A newer Rumek made this database", NEWER)
+    }
+
     /// A reading that comes after its run has ended: it is asked about before it is kept.
     pub(crate) fn ended(detail: impl Into<String>) -> Self {
         Self::new(StatusCode::CONFLICT, "urn:rumek:ended", "The run has ended", detail)
@@ -131,6 +140,7 @@ impl From<StoreError> for Problem {
             StoreError::Refused(_) => {
                 Self::new(StatusCode::UNPROCESSABLE_ENTITY, "urn:rumek:refused", "Refused by the database", said)
             }
+            StoreError::Newer => Self::newer(),
             StoreError::Unavailable(cause) => {
                 tracing::warn!(%cause, "the database is away");
                 Self::unavailable(

@@ -2,12 +2,11 @@
 
 use std::future::{Future, IntoFuture};
 use std::net::{IpAddr, SocketAddr};
-use std::sync::Arc;
-use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::atomic::Ordering;
 use std::time::Duration;
 
 use anyhow::{Context, Result, bail};
-use rumek_store::{Database, Hint};
+use rumek_store::{Database, Hint, StoreError};
 use tokio::net::TcpListener;
 use tokio::signal::unix::{SignalKind, signal};
 use tokio::sync::broadcast;
@@ -68,7 +67,7 @@ pub async fn serve_on(
 ) -> Result<()> {
     let database = Database::connect(&options.database_url).await?;
     let app = App::new(database.clone(), listener.local_addr()?.port());
-    let shaping = tokio::spawn(shape(database.clone(), Arc::clone(&app.migrated), options.demo));
+    let shaping = tokio::spawn(shape(app.clone(), options.demo));
     let listening = tokio::spawn(hear(database.clone(), app.hints.clone()));
     let worths = tokio::spawn(shelf::keep_up(app.clone()));
     let closing = app.closing.clone();
@@ -101,14 +100,20 @@ async fn hear(database: Database, hints: broadcast::Sender<Hint>) {
 }
 
 /// Brings the database to shape, as soon as it answers.
-async fn shape(database: Database, migrated: Arc<AtomicBool>, fill: bool) {
+async fn shape(app: App, fill: bool) {
+    let database = &app.database;
     loop {
         let done = async {
             database.migrate().await?;
-            if fill { demo::fill(&database).await } else { Ok(()) }
+            if fill { demo::fill(database).await } else { Ok(()) }
         };
         match done.await {
-            Ok(()) => return migrated.store(true, Ordering::Relaxed),
+            Ok(()) => return app.migrated.store(true, Ordering::Relaxed),
+            // Nothing of it is understood here: nothing is read and nothing is written.
+            Err(error @ StoreError::Newer) => {
+                tracing::error!(%error, "start that version, or a newer one; nothing was changed");
+                return app.newer.store(true, Ordering::Relaxed);
+            }
             Err(error) => {
                 tracing::warn!(%error, "the database is not ready; trying again");
                 tokio::time::sleep(Duration::from_secs(2)).await;

@@ -7,6 +7,9 @@ use uuid::Uuid;
 /// Seconds from 1970 to 2000, where PostgreSQL counts from.
 const EPOCH_S: i64 = 946_684_800;
 
+/// What is copied goes on for as long as its rows come.
+pub(crate) const AS_LONG_AS_IT_COMES: &str = "SET LOCAL statement_timeout = 0";
+
 /// What the rows of [`CopyRows::reading`] are sent to.
 pub(crate) const COPY_READINGS: &str = "COPY run_readings \
     (run_id, n, client_id, taken_at, received_at, clock_offset_ms, struck_at, document) FROM STDIN (FORMAT binary)";

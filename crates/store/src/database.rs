@@ -2,7 +2,7 @@
 
 use std::time::Duration;
 
-use sea_orm::{ConnectOptions, ConnectionTrait, DatabaseConnection, TransactionTrait};
+use sea_orm::{ConnectOptions, ConnectionTrait, DatabaseConnection, DbBackend, Statement, TransactionTrait};
 use sea_orm_migration::MigratorTrait;
 use tokio::sync::mpsc;
 
@@ -11,12 +11,20 @@ use crate::entity::Shelf;
 use crate::error::StoreError;
 use crate::log::Logs;
 use crate::look_up::{self, Entry, Search};
-use crate::migration::Migrator;
+use crate::migration::{self, Migrator};
 use crate::readings::Readings;
 use crate::repository::Repository;
 use crate::rows::{Change, Stored};
 use crate::standings::Standings;
 use crate::workshop::{self, Part};
+
+/// Whoever shapes the database holds this lock.
+const MIGRATING: i64 = 7_346_535;
+/// What takes longer than this is given up, so that no request leaves a query behind; what is long by its nature says so.
+const STATEMENT: &str = "20s";
+const LOCK: &str = "10s";
+/// A client that stalls in the middle of something long lets go of what it holds.
+const IDLE_IN_TRANSACTION: &str = "120s";
 
 /// A pool of connections.
 #[derive(Clone, Debug)]
@@ -36,7 +44,14 @@ impl Database {
             .acquire_timeout(Duration::from_secs(3))
             .connect_timeout(Duration::from_secs(3))
             .connect_lazy(true)
-            .sqlx_logging(false);
+            .sqlx_logging(false)
+            .map_sqlx_postgres_opts(|options| {
+                options.options([
+                    ("statement_timeout", STATEMENT),
+                    ("lock_timeout", LOCK),
+                    ("idle_in_transaction_session_timeout", IDLE_IN_TRANSACTION),
+                ])
+            });
         let connection = sea_orm::Database::connect(options).await.map_err(StoreError::Failed)?;
         Ok(Self { connection })
     }
@@ -44,9 +59,21 @@ impl Database {
     /// Brings the database to this version's shape.
     ///
     /// # Errors
-    /// [`StoreError::Unavailable`] or [`StoreError::Failed`].
+    /// [`StoreError::Newer`] where a newer version shaped it: nothing is changed then. [`StoreError::Unavailable`] or
+    /// [`StoreError::Failed`].
     pub async fn migrate(&self) -> Result<(), StoreError> {
-        Migrator::up(&self.connection, None).await.map_err(|error| StoreError::of(error, "table"))
+        let failed = |error| StoreError::of(error, "table");
+        let transaction = self.connection.begin().await.map_err(failed)?;
+        // One server at a time; each step may take as long as it needs.
+        let alone = format!(
+            "SET LOCAL statement_timeout = 0; SET LOCAL lock_timeout = 0; SELECT pg_advisory_xact_lock({MIGRATING})"
+        );
+        transaction.execute_unprepared(&alone).await.map_err(failed)?;
+        if migration::is_newer(&transaction).await.map_err(failed)? {
+            return Err(StoreError::Newer);
+        }
+        Migrator::up(&transaction, None).await.map_err(failed)?;
+        transaction.commit().await.map_err(failed)
     }
 
     /// Whether the database answers.
@@ -55,6 +82,20 @@ impl Database {
     /// [`StoreError::Unavailable`] where it does not.
     pub async fn ping(&self) -> Result<(), StoreError> {
         self.connection.execute_unprepared("SELECT 1").await.map(|_| ()).map_err(StoreError::Unavailable)
+    }
+
+    /// How long a statement goes on, waits for a lock, and idles in a transaction at most, as the database has it.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] where it does not answer.
+    pub async fn limits(&self) -> Result<[String; 3], StoreError> {
+        let ask = "SELECT current_setting('statement_timeout') AS a, current_setting('lock_timeout') AS b, \
+                   current_setting('idle_in_transaction_session_timeout') AS c";
+        let ask = Statement::from_string(DbBackend::Postgres, ask);
+        let row = self.connection.query_one_raw(ask).await.map_err(StoreError::Unavailable)?;
+        let row = row.ok_or(StoreError::NotFound("setting"))?;
+        let read = |name| row.try_get("", name).map_err(StoreError::Failed);
+        Ok([read("a")?, read("b")?, read("c")?])
     }
 
     /// The repository of one shelf.

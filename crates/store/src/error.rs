@@ -22,6 +22,9 @@ pub enum StoreError {
     /// The database holds a rule that the document breaks.
     #[error("the database refuses it: {0}")]
     Refused(String),
+    /// A newer version shaped the database.
+    #[error("the database was made by a newer version of Rumek")]
+    Newer,
     /// The database cannot be reached.
     #[error("the database cannot be reached")]
     Unavailable(#[source] DbErr),

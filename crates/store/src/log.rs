@@ -9,7 +9,7 @@ use time::OffsetDateTime;
 use tokio::sync::mpsc;
 use uuid::Uuid;
 
-use crate::copy::{COPY_READINGS, CopyRows};
+use crate::copy::{AS_LONG_AS_IT_COMES, COPY_READINGS, CopyRows};
 use crate::entity::run;
 use crate::entity::run_reading::{Column, Entity};
 use crate::error::StoreError;
@@ -74,6 +74,7 @@ impl Logs {
         end: impl FnOnce() -> Option<LogEnd>,
     ) -> Result<Option<Stored>, StoreError> {
         let mut transaction = self.connection.get_postgres_connection_pool().begin().await.map_err(failed)?;
+        sqlx::query(AS_LONG_AS_IT_COMES).execute(&mut *transaction).await.map_err(failed)?;
         let pack = draft.links.pack;
         sqlx::query("INSERT INTO runs (id, document, pack_id, pack_version) VALUES ($1, $2, $3, $4)")
             .bind(id)

@@ -13,7 +13,7 @@ use time::format_description::well_known::Rfc3339;
 use tokio::sync::mpsc;
 use uuid::Uuid;
 
-use crate::copy::{COPY_READINGS, CopyRows};
+use crate::copy::{AS_LONG_AS_IT_COMES, COPY_READINGS, CopyRows};
 use crate::entity::run_reading::{Column, Entity, Model};
 use crate::entity::{Shelf, charger, lead, log_mapping, pack, plan, record, rescue, run, supply};
 use crate::error::StoreError;
@@ -222,6 +222,7 @@ pub(crate) async fn put_in(
     mut parts: mpsc::Receiver<Part>,
 ) -> Result<bool, StoreError> {
     let mut into = connection.get_postgres_connection_pool().begin().await.map_err(failed)?;
+    sqlx::query(AS_LONG_AS_IT_COMES).execute(&mut *into).await.map_err(failed)?;
     let names = Table::ALL.map(Table::name);
     let lock = format!("LOCK TABLE {} IN SHARE ROW EXCLUSIVE MODE", names.join(", "));
     sqlx::query(AssertSqlSafe(lock)).execute(&mut *into).await.map_err(failed)?;

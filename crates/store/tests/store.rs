@@ -166,3 +166,30 @@ async fn a_standing_is_not_kept_while_what_it_follows_from_is_being_changed() {
     assert_eq!(database.standings().keep(&[worth(&read)]).await.unwrap(), 0);
     assert_eq!(database.standings().unknown(10).await.unwrap().len(), 1);
 }
+
+#[tokio::test]
+async fn a_database_that_a_newer_version_shaped_is_not_touched() {
+    let (database, guard) = database().await;
+    database.migrate().await.unwrap();
+    let other = sea_orm::Database::connect(guard.url()).await.unwrap();
+    let later = "INSERT INTO seaql_migrations (version, applied_at) VALUES ('m20990101_000001_later', 0)";
+    other.execute_unprepared(later).await.unwrap();
+    assert!(matches!(database.migrate().await, Err(StoreError::Newer)));
+}
+
+#[tokio::test]
+async fn two_servers_that_shape_a_database_at_once_do_it_once() {
+    let test = TestDatabase::fresh(|_| async { Ok(()) }).await.unwrap();
+    let servers = [Database::connect(test.url()).await.unwrap(), Database::connect(test.url()).await.unwrap()];
+    let (one, other) = tokio::join!(servers[0].migrate(), servers[1].migrate());
+    one.and(other).unwrap();
+}
+
+#[tokio::test]
+async fn a_statement_that_never_ends_is_given_up() {
+    let (database, guard) = database().await;
+    let asked = sea_orm::Database::connect(guard.url()).await.unwrap();
+    let plain = asked.query_one_raw(Statement::from_string(DbBackend::Postgres, "SHOW statement_timeout")).await;
+    assert_eq!(plain.unwrap().unwrap().try_get::<String>("", "statement_timeout").unwrap(), "0");
+    assert_eq!(database.limits().await.unwrap(), ["20s", "10s", "2min"]);
+}

@@ -18,7 +18,7 @@ beforeEach(() => {
 test("a screen that failed says what is safe and sets its draft aside without losing it", () => {
   vi.spyOn(console, "error").mockReturnValue();
   const gone = vi.fn();
-  vi.stubGlobal("location", { ...window.location, assign: gone });
+  vi.stubGlobal("location", { assign: gone });
   sessionStorage.setItem("rumek.draft", DRAFT);
   localStorage.setItem("rumek.draft", DRAFT);
   const router = createMemoryRouter([{ path: "/", element: <Broken />, errorElement: <CrashPage /> }]);

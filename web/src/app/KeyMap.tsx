@@ -6,10 +6,10 @@ import { overlays } from "../ui/overlays";
 const KEYS = [
   ["/", "the quick line"],
   ["Enter, Escape", "in the quick line: keep what it says, or go back to the plan before"],
-  ["1 to 7", "Bench, Plan, Rescue, Run, Shelf, Gear, Guide"],
-  ["s", "save the plan"],
+  ["1 to 4", "in a question: its answers"],
+  ["Ctrl S", "save the plan"],
   ["Ctrl Z, Ctrl Shift Z", "undo and redo, outside of a field"],
-  ["c, then ← →", "the time cursor on the charge curve"],
+  ["← →", "on the charge curve: the time cursor"],
   ["Tab, Enter", "every stage, value and button, in the order of the work"],
   ["Escape", "closes what is open"],
   ["?", "this map"],
@@ -35,7 +35,7 @@ export function KeyMap({ open, onClose }: { open: boolean; onClose: () => void }
           setOn(event.target.checked);
         }}
       >
-        Single keys do something (not while you type; <span className="figures">?</span> always does)
+        <span className="figures">/</span> goes to the quick line (not while you type)
       </Checkbox>
       <p className="key-foot">
         <a href="/notices.txt">Licences of what Rumek is built with</a> · <a href="/api/schema/rumek.plan.1.json">the plan format</a>

@@ -1,6 +1,6 @@
 import { Button, type InputRef } from "antd";
 import { lazy, type MouseEvent, useRef, useState } from "react";
-import { NavLink, Outlet, useNavigate } from "react-router";
+import { NavLink, Outlet } from "react-router";
 import { useAway } from "../api/reach";
 import { useTold } from "../features/bench/alarm";
 import { Watch } from "../features/bench/Watch";
@@ -34,7 +34,6 @@ function toMain(event: MouseEvent) {
 export function Shell() {
   const line = useRef<InputRef>(null);
   const [mapOpen, setMapOpen] = useState(false);
-  const navigate = useNavigate();
   const scheme = useScheme();
   const away = useAway();
   const storageFull = useStorageFull();
@@ -43,9 +42,7 @@ export function Shell() {
       setMapOpen(true);
     },
     "/": () => line.current?.focus({ cursor: "all" }),
-    ...Object.fromEntries(SCREENS.map(({ to }, k) => [String(k + 1), () => void navigate(to)])),
-    s: () => document.querySelector<HTMLButtonElement>(".plan-file .ant-btn-primary")?.click(),
-    c: () => document.querySelector<HTMLInputElement>(".chart-cursor")?.focus(),
+    "Ctrl s": () => document.querySelector<HTMLButtonElement>(".plan-file .ant-btn-primary")?.click(),
   });
   return (
     <>

@@ -11,7 +11,10 @@ export const switchKeys = (on: boolean) => {
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) && target.getAttribute("type") !== "range";
 
-/** Runs what a single key stands for, except while typing or with a modifier held. */
+/**
+ * Runs what a key stands for: a single sign except while typing, `Ctrl` with a letter anywhere. No bare letter or digit is
+ * one: whoever types beside a field would be led away.
+ */
 export function useKeys(actions: Record<string, () => void>) {
   const latest = useRef(actions);
   useEffect(() => {
@@ -19,9 +22,11 @@ export function useKeys(actions: Record<string, () => void>) {
   });
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.altKey || event.metaKey || event.defaultPrevented || typing(event.target)) return;
-      const action = latest.current[event.key];
-      if (!action || (event.key !== "?" && !keysOn())) return;
+      if (event.altKey || event.defaultPrevented) return;
+      const held = event.ctrlKey || event.metaKey;
+      if (!held && typing(event.target)) return;
+      const action = latest.current[held ? `Ctrl ${event.key.toLowerCase()}` : event.key];
+      if (!action || (event.key === "/" && !keysOn())) return;
       event.preventDefault();
       action();
     };

@@ -2,6 +2,7 @@
 //! quantity was read, or the Battery Data Format's, which has one voltage and one current.
 
 use super::course::{Drive, Look};
+use super::formula::guarded;
 use super::frozen::Frozen;
 use super::row::LogRow;
 use crate::codes::LogColumns;
@@ -58,7 +59,7 @@ fn own(frozen: &Frozen, rows: &[LogRow]) -> String {
         line.extend(COLUMNS.iter().map(|(_, pick)| number(pick(reading))));
         let each = reading.cell_voltages_v.as_deref().unwrap_or_default();
         line.extend((0..cells).map(|n| number(each.get(n).copied())));
-        line.push(reading.note.clone().unwrap_or_default());
+        line.push(reading.note.as_deref().map(guarded).unwrap_or_default());
         line
     };
     written(std::iter::once(header).chain(rows.iter().map(line)))

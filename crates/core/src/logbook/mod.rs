@@ -8,6 +8,7 @@ mod export;
 mod extremes;
 mod falling;
 mod foreseen;
+mod formula;
 mod frozen;
 mod import;
 mod items;

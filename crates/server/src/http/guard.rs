@@ -4,23 +4,45 @@
 //! it controls), so `Host`, `Origin`, `Sec-Fetch-Site` and the content type are all checked.
 
 use axum::extract::{Request, State};
-use axum::http::{HeaderMap, Method, header};
+use std::sync::atomic::Ordering;
+
+use axum::http::{HeaderMap, HeaderValue, Method, StatusCode, header};
 use axum::middleware::Next;
-use axum::response::{IntoResponse, Response};
+use axum::response::{Html, IntoResponse, Response};
 
 use crate::app::App;
-use crate::problem::Problem;
+use crate::problem::{NEWER, Problem};
+
+/// What decides who may ask is said once: of two, somebody else may go by the other.
+const ONCE: [&str; 4] = ["host", "origin", "sec-fetch-site", "content-type"];
 
 /// Refuses what does not come from our own pages.
 pub(crate) async fn check(State(app): State<App>, request: Request, next: Next) -> Response {
-    match refuse(&request, app.port) {
+    let mut response = match refuse(&request, app.port) {
         Some(problem) => problem.into_response(),
+        None if app.newer.load(Ordering::Relaxed) && request.uri().path() != "/healthz" => newer(&request),
         None => next.run(request).await,
+    };
+    response.headers_mut().insert(header::X_CONTENT_TYPE_OPTIONS, HeaderValue::from_static("nosniff"));
+    response
+}
+
+/// In the place of everything: a newer version has shaped the database.
+fn newer(request: &Request) -> Response {
+    if request.uri().path().starts_with("/api") || request.uri().path() == "/readyz" {
+        return Problem::newer().into_response();
     }
+    let page = format!(
+        "<!doctype html><html lang=\"en\"><title>Rumek</title><h1>Rumek cannot start</h1><p>{NEWER}</p></html>"
+    );
+    (StatusCode::SERVICE_UNAVAILABLE, Html(page)).into_response()
 }
 
 fn refuse(request: &Request, port: u16) -> Option<Problem> {
     let headers = request.headers();
+    if let Some(name) = ONCE.iter().find(|name| headers.get_all(**name).iter().nth(1).is_some()) {
+        return Some(Problem::forbidden(format!("{name} is said twice.")));
+    }
     let ours = ["127.0.0.1", "localhost", "[::1]"].map(|name| format!("{name}:{port}"));
     let host = text(headers, "host");
     if !host.is_some_and(|host| ours.iter().any(|name| name.eq_ignore_ascii_case(host))) {

@@ -35,7 +35,6 @@ pub(crate) async fn serve(uri: Uri) -> Response {
                 headers.insert(header::CONTENT_TYPE, kind);
             }
             headers.insert(header::CACHE_CONTROL, HeaderValue::from_static(kept));
-            headers.insert(header::X_CONTENT_TYPE_OPTIONS, HeaderValue::from_static("nosniff"));
             response
         }
         None if path.rsplit('/').next().is_some_and(|name| name.contains('.')) => {
@@ -61,7 +60,6 @@ fn index() -> Response {
             (header::CONTENT_TYPE, "text/html; charset=utf-8".to_owned()),
             (header::CACHE_CONTROL, "no-store".to_owned()),
             (header::CONTENT_SECURITY_POLICY, policy),
-            (header::X_CONTENT_TYPE_OPTIONS, "nosniff".to_owned()),
             (header::REFERRER_POLICY, "no-referrer".to_owned()),
         ],
         html,

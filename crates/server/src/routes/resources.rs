@@ -10,7 +10,8 @@ use rumek_core::formats::{
     RESCUE_CASE_FORMAT, RUN_FORMAT, Read, RecordDoc, RescueCaseDoc, RunDoc, SourceDoc, from_bytes, from_value,
 };
 use rumek_store::{
-    Chargers, Draft, Leads, Listing, LogMappings, Packs, Plans, Records, Repository, Rescues, Runs, Shelf, Supplies,
+    Chargers, Draft, Leads, Listing, LogMappings, Packs, Plans, Records, Repository, Rescues, Runs, Shelf, StoreError,
+    Supplies,
 };
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -264,8 +265,17 @@ async fn create<E: Documents>(
 ) -> Result<(StatusCode, Json<StoredDoc<Value>>), Problem> {
     let draft = E::begun(&app, checked::<E>(&body)?).await?;
     let id = draft.id.unwrap_or_else(Uuid::now_v7);
-    let row = shelf::<E>(&app).create(id, into_draft(draft)).await?;
-    Ok((StatusCode::CREATED, Json(row.into())))
+    let draft = into_draft(draft);
+    match shelf::<E>(&app).create(id, draft.clone()).await {
+        Ok(row) => Ok((StatusCode::CREATED, Json(row.into()))),
+        // Sent again, because its answer was lost: what is there is what was sent.
+        Err(StoreError::Exists(one)) => {
+            let row = shelf::<E>(&app).get(id).await?;
+            let same = row.document == draft.document && row.links == draft.links;
+            if same { Ok((StatusCode::OK, Json(row.into()))) } else { Err(StoreError::Exists(one).into()) }
+        }
+        Err(error) => Err(error.into()),
+    }
 }
 
 async fn update<E: Documents>(State(app): State<App>, Path(id): Path<String>, body: Bytes) -> Answer {

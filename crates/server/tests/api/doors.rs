@@ -27,6 +27,10 @@ const HOST: &str = "127.0.0.1:7341";
 #[case::a_form(&[("content-type", "application/x-www-form-urlencoded")], 415)]
 #[case::plain_text(&[("content-type", "text/plain")], 415)]
 #[case::no_type(&[("content-type", "")], 415)]
+#[case::two_hosts(&[("host", HOST), ("host", HOST)], 403)]
+#[case::two_origins(&[("origin", "http://127.0.0.1:7341"), ("origin", "http://127.0.0.1:7341")], 403)]
+#[case::two_sites(&[("sec-fetch-site", "same-origin"), ("sec-fetch-site", "cross-site")], 403)]
+#[case::two_types(&[("content-type", "application/json"), ("content-type", "text/plain")], 403)]
 #[case::with_charset(&[("content-type", "application/json; charset=utf-8")], 200)]
 #[tokio::test]
 async fn only_our_own_pages_may_write(#[case] headers: &[(&str, &str)], #[case] status: u16) {
@@ -34,6 +38,7 @@ async fn only_our_own_pages_may_write(#[case] headers: &[(&str, &str)], #[case] 
     let answer = api.send("POST", "/api/plan", headers, plan().to_string()).await;
     assert_eq!(answer.status, status, "{answer:?}");
     assert!(answer.headers.keys().all(|name| !name.as_str().starts_with("access-control")));
+    assert_eq!(answer.headers["x-content-type-options"], "nosniff");
     if status != 200 {
         answer.problem();
     }
@@ -81,4 +86,29 @@ async fn every_answer_carries_a_request_id() {
     assert_eq!(own.headers["x-request-id"].len(), 36);
     let given = api.send("GET", "/healthz", &[("x-request-id", "tow-7")], Body::empty()).await;
     assert_eq!(given.headers["x-request-id"], "tow-7");
+}
+
+#[tokio::test]
+async fn a_database_of_a_newer_version_is_neither_read_nor_written() {
+    let api = Api::start().await;
+    let store = rumek_store::Database::connect(api.database.url()).await.unwrap();
+    let app = rumek_server::app::App::new(store, 7341);
+    app.newer.store(true, std::sync::atomic::Ordering::Relaxed);
+    let router = rumek_server::api::router(app);
+    for (method, path, status) in [
+        ("GET", "/api/packs", 503),
+        ("POST", "/api/packs", 503),
+        ("GET", "/readyz", 503),
+        ("GET", "/bench", 503),
+        ("GET", "/healthz", 200),
+    ] {
+        let request = Request::builder().method(method).uri(path).header("host", HOST);
+        let request = request.header("content-type", "application/json").body(Body::from("{}")).unwrap();
+        let response = router.clone().oneshot(request).await.unwrap();
+        assert_eq!(response.status(), status, "{path}");
+        if status == 503 {
+            let body = axum::body::to_bytes(response.into_body(), 10_000).await.unwrap();
+            assert!(String::from_utf8_lossy(&body).contains("A newer version of Rumek"), "{path}");
+        }
+    }
 }

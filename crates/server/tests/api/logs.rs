@@ -123,7 +123,7 @@ async fn a_long_log_is_drawn_from_few_readings_that_keep_its_peaks() {
     let run = run.as_str().unwrap();
     // One more, entered by hand, after the log.
     let sent = json!({"taken_at": "2026-11-26T09:00:00Z", "reading": {"terminal_v": 11.5}});
-    assert_eq!(api.put(&format!("/api/runs/{run}/readings/{}", Uuid::now_v7()), &sent).await.status, 201);
+    assert_eq!(api.put(&format!("/api/runs/{run}/readings/{}?late=true", Uuid::now_v7()), &sent).await.status, 201);
     for most in [20, 300, 2000] {
         let drawn = api.get(&format!("/api/runs/{run}/readings?at_most={most}")).await.json();
         let volts: Vec<f64> =

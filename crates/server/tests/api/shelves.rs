@@ -49,6 +49,9 @@ async fn a_plan_is_saved_reopened_changed_deleted_and_brought_back() {
     let id = "01960000-0000-7000-8000-00000000aaaa";
     let created = api.post("/api/plans", &json!({"id": id, "document": plan()})).await;
     assert_eq!(created.status, 201);
+    // Sent again because its answer was lost, it is the same one.
+    let again = api.post("/api/plans", &json!({"id": id, "document": plan()})).await;
+    assert_eq!((again.status.as_u16(), again.json()), (200, created.json()));
     let path = format!("/api/plans/{id}");
     let mut row = api.get(&path).await.json();
     assert_eq!((row["version"].as_i64(), &row["document"]), (Some(1), &plan()));

@@ -1,5 +1,6 @@
 //! The database's shape, one step a file.
 
+use sea_orm::{ConnectionTrait, DbBackend, Statement};
 use sea_orm_migration::prelude::*;
 
 /// Every migration, oldest first.
@@ -18,6 +19,19 @@ struct Step {
     name: &'static str,
     up: &'static str,
     down: &'static str,
+}
+
+/// Whether a newer version has shaped this database: by a step that is not known here.
+pub(crate) async fn is_newer(connection: &impl ConnectionTrait) -> Result<bool, DbErr> {
+    let there = "SELECT to_regclass('seaql_migrations') IS NOT NULL AS there";
+    let there = connection.query_one_raw(Statement::from_string(DbBackend::Postgres, there)).await?;
+    if !there.map(|row| row.try_get("", "there")).transpose()?.unwrap_or(false) {
+        return Ok(false);
+    }
+    let applied = Statement::from_string(DbBackend::Postgres, "SELECT version FROM seaql_migrations");
+    let applied = connection.query_all_raw(applied).await?;
+    let names: Vec<String> = applied.iter().map(|row| row.try_get("", "version")).collect::<Result<_, _>>()?;
+    Ok(names.iter().any(|name| STEPS.iter().all(|step| step.name != name)))
 }
 
 const STEPS: &[Step] = &[

@@ -4,6 +4,7 @@ use std::io::{BufRead, BufReader, Read};
 
 use csv::{ByteRecord, ReaderBuilder};
 
+use super::super::formula::as_written;
 use super::super::row::LogRow;
 use super::decode::text_of;
 use super::moment::Moments;
@@ -381,7 +382,7 @@ impl Mapping {
             let text = field(*at);
             if column.is == LogColumn::Note {
                 // Whatever a person wrote is what they meant, “na” as well.
-                reading.note = Some(text.trim()).filter(|note| !note.is_empty()).map(str::to_owned);
+                reading.note = Some(as_written(text.trim())).filter(|note| !note.is_empty()).map(str::to_owned);
                 continue;
             }
             if is_blank(&text) {
