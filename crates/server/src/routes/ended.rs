@@ -8,7 +8,6 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::problem::Problem;
 use crate::routes::clock::{self, unix_s};
-use crate::routes::resources::as_json;
 use crate::routes::summed::of_all;
 
 /// The charge of an ended run is kept as it was told, to this many Ah.
@@ -51,7 +50,8 @@ pub(crate) async fn follow(app: &App, id: Uuid, before: Option<CameTo>) -> Resul
         let Some(now) = came_to(app, &row, &run).await?.filter(|now| *now != before) else { return Ok(()) };
         let told = |ah: f64| (ah.abs() - before.charge_ah).abs() < TOLD_AH;
         let follows = |ah: f64| if told(ah) { now.charge_ah.copysign(ah) } else { ah };
-        let document = as_json(&RunDoc { charge_ah: run.charge_ah.map(follows), fitted: now.fitted, ..run })?;
+        let followed = RunDoc { charge_ah: run.charge_ah.map(follows), fitted: now.fitted, ..run };
+        let document = serde_json::to_value(&followed).map_err(|error| Problem::failed(&error))?;
         let draft = Draft { document, links: row.links };
         match app.database.shelf::<Runs>().update(id, row.version, draft).await {
             Err(StoreError::Conflict(_)) => {}
