@@ -8,7 +8,7 @@ lines! { "leaks" {
     /// A cell that loses more than this a day is shorted inside.
     SHORTED_A_DAY_V "shorted_a_day_v": OfFamily = |p| p.leaks.map(|leaks| leaks.shorted_v), VoltACellADay, Above, Practice, [Rescue, Match, Shelf];
     /// Of cells that were not read all but one are taken to lose this share of what a sound one may.
-    OTHERS "others": f64 = 0.25, Share, Above, Choice, [Rescue];
+    OTHERS "others": f64 = 0.5, Share, Above, Choice, [Rescue];
     /// Where the voltage falls by itself at the very top a leak is looked for a tenth below it, and where the curve is flat,
     /// near empty.
     LOOKED_FOR_AT "looked_for_at": OfFamily = |p| p.shows_a_leak_at(), Share, Above, Practice, [Rescue];

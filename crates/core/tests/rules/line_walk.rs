@@ -435,7 +435,7 @@ fn readings_and_meters() -> Vec<Row> {
             later
         }, "/readings/2/current_a").at(0.01, 0.0).near(0.0005),
         row("leaks.shorted_a_day_v", "rescue", of_readings, readings("rest", json!([{"t_s": 86_400, "terminal_v": 16.6, "cell_voltages_v": [4.15, 4.15, 4.15, 4.15]}, {"t_s": 259_200, "terminal_v": 16.6, "cell_voltages_v": [4.15, 4.15, 4.15, 4.15]}])), "/readings/1/cell_voltages_v/0").at(-2.0, 4.15 - 0.005).near(0.0005),
-        row("leaks.sound_a_day_v", "rescue", of_readings, readings("rest", held(16.6, 16.59)), "/readings/1/terminal_v").at(-2.0 * 0.75, 16.6 - 0.01 - 0.01).near(0.0005),
+        row("leaks.sound_a_day_v", "rescue", of_readings, readings("rest", held(16.6, 16.59)), "/readings/1/terminal_v").at(-2.0 * 1.5, 16.6 - 0.01 - 0.01).near(0.0005),
         row("leaks.others", "rescue", of_readings, readings("rest", held(16.6, 16.59)), "/readings/1/terminal_v").at(-2.0 * 3.0 * 0.001, 16.6 - 0.01 - 0.01).near(0.0005),
         row("leaks.looked_for_at", "rescue", staged, json!({"rescue": {"pack": {"chemistry": "lto", "series": 4, "capacity_ah": 4}, "found": {"terminal_v": 9.6, "cell_voltages_v": [2.4, 2.4, 2.4, 2.4]}}, "stage": "rest", "figure": "/take_out_to_v", "x": 0}), "/x").at(0.0, 4.0 * 2.525).near(0.01),
         row("meters.again_v", "rescue", of_readings, readings("rest", held(16.6, 16.59)), "/readings/1/terminal_v").at(-1.0, 16.6 - 0.013).near(0.0005),
