@@ -92,7 +92,7 @@ async fn an_unsaved_plan_travels_in_its_link() {
     bench.open("/bench").await;
     bench.client().execute("localStorage.clear(); sessionStorage.clear()", vec![]).await.unwrap();
     bench.open(&format!("/plan{}", &fragment[..fragment.len() - 12])).await;
-    bench.until_says("body", "it was cut on its way").await;
+    bench.until_says("main", "The link does not carry a whole plan").await;
     bench.assert_no_complaints().await;
     bench.clear_up().await;
 }
