@@ -78,9 +78,14 @@ pub(crate) fn shown(at: OffsetDateTime) -> String {
     at.to_offset(UtcOffset::UTC).format(&Rfc3339).unwrap_or_default()
 }
 
-/// What [`shown`] says, read again; fails with the name of its field.
+/// What [`shown`] says, read again.
+pub(crate) fn instant(text: &str) -> Option<OffsetDateTime> {
+    OffsetDateTime::parse(text, &Rfc3339).ok()
+}
+
+/// The same; fails with the name of its field.
 pub(crate) fn moment(text: &str, field: &'static str) -> Result<OffsetDateTime, &'static str> {
-    OffsetDateTime::parse(text, &Rfc3339).map_err(|_| field)
+    instant(text).ok_or(field)
 }
 
 /// What an answer says, as it was stored; fails with the name of a time that cannot be read.

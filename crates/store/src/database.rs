@@ -2,7 +2,7 @@
 
 use std::time::Duration;
 
-use sea_orm::{ConnectOptions, ConnectionTrait, DatabaseConnection, DbBackend, Statement, TransactionTrait};
+use sea_orm::{ConnectOptions, ConnectionTrait, DatabaseConnection, TransactionTrait};
 use sea_orm_migration::MigratorTrait;
 use tokio::sync::mpsc;
 
@@ -84,20 +84,6 @@ impl Database {
         self.connection.execute_unprepared("SELECT 1").await.map(|_| ()).map_err(StoreError::Unavailable)
     }
 
-    /// How long a statement goes on, waits for a lock, and idles in a transaction at most, as the database has it.
-    ///
-    /// # Errors
-    /// [`StoreError::Unavailable`] where it does not answer.
-    pub async fn limits(&self) -> Result<[String; 3], StoreError> {
-        let ask = "SELECT current_setting('statement_timeout') AS a, current_setting('lock_timeout') AS b, \
-                   current_setting('idle_in_transaction_session_timeout') AS c";
-        let ask = Statement::from_string(DbBackend::Postgres, ask);
-        let row = self.connection.query_one_raw(ask).await.map_err(StoreError::Unavailable)?;
-        let row = row.ok_or(StoreError::NotFound("setting"))?;
-        let read = |name| row.try_get("", name).map_err(StoreError::Failed);
-        Ok([read("a")?, read("b")?, read("c")?])
-    }
-
     /// The repository of one shelf.
     #[must_use]
     pub fn shelf<E: Shelf>(&self) -> Repository<E> {
@@ -173,6 +159,37 @@ impl Database {
     pub async fn close(self) {
         if let Err(error) = self.connection.close().await {
             tracing::warn!(%error, "closing the database");
+        }
+    }
+}
+
+#[cfg(test)]
+#[allow(clippy::unwrap_used)]
+mod tests {
+    use rumek_testkit::TestDatabase;
+    use sea_orm::{DbBackend, Statement};
+
+    use super::*;
+
+    #[tokio::test]
+    async fn what_goes_on_waits_or_idles_too_long_is_given_up() {
+        let test = TestDatabase::fresh(|url| async move {
+            Database::connect(&url).await?.migrate().await?;
+            Ok(())
+        });
+        let test = test.await.unwrap();
+        let database = Database::connect(test.url()).await.unwrap();
+        let plain = sea_orm::Database::connect(test.url()).await.unwrap();
+        let limit_of = async |connection: &DatabaseConnection, name: &str| {
+            let ask = format!("SELECT current_setting('{name}') AS limit");
+            let row = connection.query_one_raw(Statement::from_string(DbBackend::Postgres, ask)).await;
+            row.unwrap().unwrap().try_get::<String>("", "limit").unwrap()
+        };
+        assert_eq!(limit_of(&plain, "statement_timeout").await, "0", "it is this pool that has limits");
+        for (name, limit) in
+            [("statement_timeout", "20s"), ("lock_timeout", "10s"), ("idle_in_transaction_session_timeout", "2min")]
+        {
+            assert_eq!(limit_of(&database.connection, name).await, limit, "{name}");
         }
     }
 }

@@ -184,12 +184,3 @@ async fn two_servers_that_shape_a_database_at_once_do_it_once() {
     let (one, other) = tokio::join!(servers[0].migrate(), servers[1].migrate());
     one.and(other).unwrap();
 }
-
-#[tokio::test]
-async fn a_statement_that_never_ends_is_given_up() {
-    let (database, guard) = database().await;
-    let asked = sea_orm::Database::connect(guard.url()).await.unwrap();
-    let plain = asked.query_one_raw(Statement::from_string(DbBackend::Postgres, "SHOW statement_timeout")).await;
-    assert_eq!(plain.unwrap().unwrap().try_get::<String>("", "statement_timeout").unwrap(), "0");
-    assert_eq!(database.limits().await.unwrap(), ["20s", "10s", "2min"]);
-}

@@ -7,6 +7,7 @@ import { KEY as RESCUE } from "../features/rescue/case";
 import { KEY as STARTING } from "../features/run/starting";
 import { allKept, putBy } from "../state/kept";
 import { download } from "../ui/download";
+import "../ui/work.css";
 import "./crash.css";
 
 /** What is open and not saved, by the names this browser keeps it under. */
@@ -18,14 +19,14 @@ export function CrashPage() {
   const queries = useQueryClient();
   const [copied, setCopied] = useState(false);
   return (
-    <section className="crash">
+    <section className="empty crash">
       <h1>This screen failed</h1>
       <p>Everything you saved is safe on the server. A charge that is going on is not touched by this.</p>
       <p>
         The draft that is open may be the reason. Copy it out, then set it aside: the screens open without it, and this browser still keeps
         it.
       </p>
-      <p className="crash-actions">
+      <p className="empty-actions">
         <Button
           type="primary"
           onClick={() => {

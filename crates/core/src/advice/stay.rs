@@ -16,8 +16,7 @@ const TAKES: f64 = 0.6;
 pub(super) fn by_staying(reckoning: &Reckoning<'_>, chosen: &Chosen, base: &Charge) -> Option<WhatIfDoc> {
     let rule = chosen.nudge.as_ref().filter(|rule| rule.interval_s.is_some())?;
     let total_s = base.total_s?;
-    // Not roughly: a turn that comes at one look or at the next decides about hours.
-    let stops = Stops { roughly: 1.0, ..chosen.stops };
+    let stops = Stops { roughly: reckoning.roughly(), ..chosen.stops };
     let longer = |stay_s: &f64| *stay_s > rule.attended_s && *stay_s < TAKES * total_s;
     HOURS.into_iter().map(|hours| hours * 3600.0).filter(longer).find_map(|stay_s| {
         let staying = NudgeRule { attended_s: stay_s, ..*rule };

@@ -4,7 +4,7 @@ use rumek_core::formats::{Problems, RunDoc};
 use rumek_store::{Stored, StoredReading};
 use time::{Duration, OffsetDateTime};
 
-use crate::wire::moment;
+use crate::wire::instant;
 
 /// Clocks that are off are off by less than a century, ms.
 const MOST_OFF_MS: i64 = 100 * 365 * 86_400_000;
@@ -25,17 +25,21 @@ pub(crate) fn check(problems: &mut Problems, taken_at: OffsetDateTime, clock_off
     }
 }
 
-/// Names what is no possible time of a document.
-pub(crate) fn check_said(problems: &mut Problems, pointer: &str, said: Option<&str>) {
-    let Some(said) = said else { return };
-    if !moment(said, "").is_ok_and(|at| YEARS.contains(&at.year())) {
-        problems.add(pointer, "this is no time", "a time from 1970 to 2199, such as 2026-11-25T09:00:00Z");
+/// Names what is no possible time of a document, by where it stands.
+pub(crate) fn check_said<const N: usize>(said: [(&str, &Option<String>); N]) -> Result<(), Problems> {
+    let mut problems = Problems::default();
+    for (pointer, said) in said {
+        let possible = |at: &String| instant(at).is_some_and(|at| YEARS.contains(&at.year()));
+        if !said.as_ref().is_none_or(possible) {
+            problems.add(pointer, "this is no time", "a time from 1970 to 2199, such as 2026-11-25T09:00:00Z");
+        }
     }
+    problems.into_result(())
 }
 
 /// When a run began.
 pub(crate) fn began(row: &Stored, run: &RunDoc) -> OffsetDateTime {
-    let said = run.started_at.as_deref().and_then(|at| moment(at, "started_at").ok());
+    let said = run.started_at.as_deref().and_then(instant);
     said.unwrap_or(row.created_at)
 }
 
@@ -80,9 +84,8 @@ mod tests {
     #[test]
     fn times_of_documents_have_bounds() {
         let wrong = |said: Option<&str>| {
-            let mut problems = Problems::default();
-            check_said(&mut problems, "/ended_at", said);
-            problems.problems.len()
+            let checked = check_said([("/ended_at", &said.map(str::to_owned))]);
+            checked.map_or_else(|wrong| wrong.problems.len(), |()| 0)
         };
         assert_eq!((wrong(None), wrong(Some("2026-11-25T09:00:00+01:00"))), (0, 0));
         assert_eq!((wrong(Some("")), wrong(Some("2026-11-25")), wrong(Some("now"))), (1, 1, 1));

@@ -17,7 +17,6 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use time::OffsetDateTime;
-use time::format_description::well_known::Rfc3339;
 use uuid::Uuid;
 
 use crate::app::App;
@@ -26,7 +25,7 @@ use crate::problem::Problem;
 use crate::routes::clock::check_said;
 use crate::routes::ended::ended_fit;
 use crate::routes::marks::on_shelf;
-use crate::wire::{DraftDoc, StoredDoc, VersionDoc};
+use crate::wire::{DraftDoc, StoredDoc, VersionDoc, instant};
 
 /// Which rows to list.
 #[derive(Clone, Copy, Debug, Default, Deserialize)]
@@ -99,10 +98,7 @@ impl Documents for Records {
 impl Documents for Rescues {
     fn check(document: &Value) -> Result<(), Problems> {
         let case = from_value::<RescueCaseDoc>(document)?;
-        let mut problems = Problems::default();
-        check_said(&mut problems, "/stage_started_at", case.stage_started_at.as_deref());
-        check_said(&mut problems, "/ended_at", case.ended_at.as_deref());
-        problems.into_result(())?;
+        check_said([("/stage_started_at", &case.stage_started_at), ("/ended_at", &case.ended_at)])?;
         format_is(case.format, RESCUE_CASE_FORMAT)
     }
 }
@@ -110,10 +106,7 @@ impl Documents for Rescues {
 impl Documents for Runs {
     fn check(document: &Value) -> Result<(), Problems> {
         let run = from_value::<RunDoc>(document)?;
-        let mut problems = Problems::default();
-        check_said(&mut problems, "/started_at", run.started_at.as_deref());
-        check_said(&mut problems, "/ended_at", run.ended_at.as_deref());
-        problems.into_result(())?;
+        check_said([("/started_at", &run.started_at), ("/ended_at", &run.ended_at)])?;
         format_is(run.format, RUN_FORMAT)
     }
 
@@ -238,7 +231,7 @@ pub(crate) fn parse_id(id: &str) -> Result<Uuid, Problem> {
 
 /// A moment of a request; what is wrong with it is noted.
 pub(crate) fn asked_moment(problems: &mut Problems, name: &str, text: Option<&str>) -> Option<OffsetDateTime> {
-    let at = text.map(|text| OffsetDateTime::parse(text, &Rfc3339).ok());
+    let at = text.map(instant);
     if at == Some(None) {
         problems.add(format!("/{name}"), "this is no time", "RFC 3339, such as 2026-11-25T00:00:00Z");
     }

@@ -21,7 +21,7 @@ use crate::problem::Problem;
 use crate::routes::clock::{self, PAGE, unix_s};
 use crate::routes::ended::{CameTo, came_to, follow};
 use crate::routes::resources::{asked_moment, parse_id};
-use crate::wire::{moment, shown};
+use crate::wire::{instant, shown};
 
 /// The requests of this file that answer at once.
 pub(crate) fn routes() -> Router<App> {
@@ -200,7 +200,7 @@ struct LateQuery {
 
 /// Why a reading is asked about before it is kept: its run ended before it was taken, or is put away.
 fn too_late(row: &Stored, run: &RunDoc, at: OffsetDateTime) -> Option<Problem> {
-    let ended = run.ended_at.as_deref().and_then(|ended| moment(ended, "ended_at").ok());
+    let ended = run.ended_at.as_deref().and_then(instant);
     let why = match ended {
         Some(ended) if at > ended => format!("This run ended at {} and the reading was taken after it.", shown(ended)),
         _ if row.archived_at.is_some() => "This run is put away.".to_owned(),
@@ -243,7 +243,10 @@ async fn put_reading(
         Kept::Before(row) => (StatusCode::OK, row),
         Kept::Different => return Err(Problem::conflict("Another reading is kept under this id.")),
     };
-    follow_on(&app, run, before).await;
+    // Sent again it changes nothing.
+    if status == StatusCode::CREATED {
+        follow_on(&app, run, before).await;
+    }
     Ok((status, Json(KeptReadingDoc::of(row, clock::began(&of, &document)))))
 }
 

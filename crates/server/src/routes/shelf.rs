@@ -17,7 +17,6 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use time::OffsetDateTime;
-use time::format_description::well_known::Rfc3339;
 use tokio_util::io::{StreamReader, SyncIoBridge};
 use uuid::Uuid;
 
@@ -26,7 +25,7 @@ use crate::history::{HistoryError, history};
 use crate::openapi::{self, Description, of_query, text};
 use crate::problem::Problem;
 use crate::routes::resources::parse_id;
-use crate::wire::{StoredDoc, shown};
+use crate::wire::{StoredDoc, instant, shown};
 
 /// A page of the shelf holds so many packs, unless fewer are asked for.
 const PAGE: u32 = 60;
@@ -270,10 +269,6 @@ async fn told(app: &App, pack: &Stored) -> Result<Told, Problem> {
     Ok(Told { standing, used })
 }
 
-fn instant(at: &str) -> Option<OffsetDateTime> {
-    OffsetDateTime::parse(at, &Rfc3339).ok()
-}
-
 /// A standing as it is kept. One that cannot be told is kept as nothing, for a day.
 fn worth(pack: Uuid, known: i64, Told { standing, used }: Told) -> Result<Worth, Problem> {
     let now = OffsetDateTime::now_utc();
@@ -317,37 +312,34 @@ fn rank(code: NeedCode) -> i16 {
 /// A pack's standing from all that is known of it, and what of that could not be read. One row that cannot be read
 /// leaves the others what they tell.
 fn standing_of(pack: PackDoc, known: &KnownOf, now: OffsetDateTime) -> Result<(StandingDoc, Vec<UnreadDoc>), Problems> {
-    let mut unread = Vec::new();
-    let mut records: Vec<(UnreadDoc, RecordDoc)> = Vec::new();
+    let (mut unread, mut rows, mut records) = (Vec::new(), Vec::new(), Vec::new());
     let told = known.records.iter().map(|row| (row.id, RECORD, from_value::<RecordDoc>(&row.document)));
     let runs = known.runs.iter().map(|(id, run)| (*id, RUN, Ok(of_run(run))));
+    let unreadable =
+        |(id, kind): (Uuid, &str), why: &Problems| UnreadDoc { id, kind: kind.to_owned(), why: why.to_string() };
     for (id, kind, read) in told.chain(runs) {
-        let mut row = UnreadDoc { id, kind: kind.to_owned(), why: String::new() };
         match read {
-            Ok(record) => records.push((row, record)),
-            Err(problems) => {
-                row.why = problems.to_string();
-                unread.push(row);
+            Ok(record) => {
+                rows.push((id, kind));
+                records.push(record);
             }
+            Err(problems) => unread.push(unreadable((id, kind), &problems)),
         }
     }
+    let (kept_at_c, next_use) = (pack.kept_at_c, pack.next_use.clone());
+    let mut asked =
+        StandingAskDoc { kept_at_c, next_use, pack: Some(pack), records: Some(records), now: Some(shown(now)) };
     loop {
-        let asked = StandingAskDoc {
-            kept_at_c: pack.kept_at_c,
-            next_use: pack.next_use.clone(),
-            pack: Some(pack.clone()),
-            records: Some(records.iter().map(|(_, record)| record.clone()).collect()),
-            now: Some(shown(now)),
-        };
         let problems = match rumek_core::standing(&asked) {
             Ok(standing) => return Ok((standing, unread)),
             Err(problems) => problems,
         };
         let wrong = problems.problems.iter().find_map(|problem| of_record(&problem.pointer));
-        let Some(place) = wrong.filter(|place| *place < records.len()) else { return Err(problems) };
-        let (mut row, _) = records.remove(place);
-        row.why = problems.to_string();
-        unread.push(row);
+        let (Some(place), Some(records)) = (wrong.filter(|place| *place < rows.len()), &mut asked.records) else {
+            return Err(problems);
+        };
+        records.remove(place);
+        unread.push(unreadable(rows.remove(place), &problems));
     }
 }
 

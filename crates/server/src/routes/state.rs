@@ -16,7 +16,7 @@ use crate::problem::Problem;
 use crate::routes::clock::{self, unix_s};
 use crate::routes::resources::parse_id;
 use crate::routes::summed::of_all;
-use crate::wire::moment;
+use crate::wire::instant;
 
 /// The requests of this file.
 pub(crate) fn routes() -> Router<App> {
@@ -50,7 +50,7 @@ async fn state(
     let run: RunDoc = from_value(&row.document)?;
     let began = clock::began(&row, &run);
     let sums = of_all(&app.database.logs(), row.id, &run, began).await?;
-    let ended = run.ended_at.as_deref().and_then(|at| moment(at, "ended_at").ok());
+    let ended = run.ended_at.as_deref().and_then(instant);
     let until = ended.unwrap_or_else(OffsetDateTime::now_utc);
     let now_s = query.now_s.filter(|now_s| now_s.is_finite()).unwrap_or((until - began).as_seconds_f64());
     Ok(Json(understand_sums(&sums, unix_s(began), Some(now_s.max(0.0)))))

@@ -8,15 +8,12 @@ import { isPlan } from "./kept";
  * @throws ProblemError what is wrong with it; OfflineError where it is no plan by its shape and nobody can say why.
  */
 export async function throughDoor(text: string): Promise<PlanDoc> {
+  const read = parsed(text);
   try {
     await answered(api.POST("/api/plan", { body: text as PlanDoc, bodySerializer: (body) => body as string }));
   } catch (error) {
-    if (!(error instanceof OfflineError)) throw error;
-    const read = parsed(text);
-    if (!isPlan(read)) throw error;
-    return read;
+    if (!(error instanceof OfflineError && isPlan(read))) throw error;
   }
-  const read = parsed(text);
   if (!isPlan(read)) throw new Error("This is no plan. Ask whoever sent it to save it again.");
   return read;
 }

@@ -7,27 +7,20 @@ const MARK = "plan=";
 /** A plan is never longer than this; a link may claim to be, and is not unpacked any further. */
 const MOST_BYTES = 4_000_000;
 
-/** What comes out of a stream; throws once it is more than a plan can be. */
-async function stream(bytes: BodyInit, through: CompressionStream | DecompressionStream): Promise<Uint8Array> {
-  const reader = new Response(bytes).body?.pipeThrough(through).getReader();
-  const pieces: Uint8Array[] = [];
+/** Lets pieces through until they are more than a plan can be. */
+function bounded() {
   let length = 0;
-  for (let piece = await reader?.read(); piece && !piece.done; piece = await reader?.read()) {
-    length += piece.value.length;
-    if (length > MOST_BYTES) {
-      await reader?.cancel();
-      throw new Error("more than a plan can be");
-    }
-    pieces.push(piece.value);
-  }
-  const all = new Uint8Array(length);
-  let at = 0;
-  for (const piece of pieces) {
-    all.set(piece, at);
-    at += piece.length;
-  }
-  return all;
+  return new TransformStream<Uint8Array, Uint8Array>({
+    transform(piece, out) {
+      length += piece.length;
+      if (length > MOST_BYTES) throw new Error("more than a plan can be");
+      out.enqueue(piece);
+    },
+  });
 }
+
+const stream = async (bytes: BodyInit, through: CompressionStream | DecompressionStream) =>
+  new Uint8Array(await new Response(new Response(bytes).body?.pipeThrough(through).pipeThrough(bounded())).arrayBuffer());
 
 /** A link that opens this plan as a draft, wherever Rumek runs: the document itself, compressed, in the fragment. */
 export async function linkOf(document: PlanDoc, origin: string): Promise<string> {
